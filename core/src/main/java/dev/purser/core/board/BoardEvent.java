@@ -1,0 +1,60 @@
+package dev.purser.core.board;
+
+import dev.purser.core.definition.Capacity;
+import dev.purser.core.definition.HostDefinition;
+import dev.purser.core.definition.HostGroup;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Set;
+
+/** Something that happened. Instants are epoch milliseconds and never go back. */
+public sealed interface BoardEvent {
+  /** When it happened. */
+  long at();
+
+  /** Time passed. */
+  record TimeReached(long at) implements BoardEvent {}
+
+  /** What there is to run on, and what is shared: replaces what was said before. */
+  record SiteDefined(
+      long at, List<HostDefinition> hosts, List<HostGroup> groups, List<Capacity> capacities)
+      implements BoardEvent {}
+
+  /** A host's agent is there. */
+  record HostSeen(long at, String host, Set<String> labels) implements BoardEvent {}
+
+  /** A host's agent is gone. */
+  record HostLost(long at, String host) implements BoardEvent {}
+
+  /** Runs were added to the plan. */
+  record RunsPlanned(long at, List<RunSpec> runs) implements BoardEvent {}
+
+  /** Runs are taken up again from records. */
+  record RunsRestored(long at, List<Restored> runs) implements BoardEvent {}
+
+  /** Runs are no longer planned; those that are not just planned any more are left alone. */
+  record RunsWithdrawn(long at, List<Long> runs) implements BoardEvent {}
+
+  /** Business dates before this one are forgotten, as far as nothing of them is open. */
+  record DatesClosed(long at, LocalDate before) implements BoardEvent {}
+
+  /** An attempt's process is at work. */
+  record AttemptBegan(long at, long run, int attempt) implements BoardEvent {}
+
+  /** An attempt is over. */
+  record AttemptEnded(long at, long run, int attempt, Ending ending) implements BoardEvent {}
+
+  /** Something was seen of a file that a run waits for, short of its arrival. */
+  record FileSeen(long at, long run, String watch, FileSight sight, String path)
+      implements BoardEvent {}
+
+  /** A file has arrived for a run: whole, not empty, and used by no other run. */
+  record FileArrived(long at, long run, String watch, String path) implements BoardEvent {}
+
+  /** A person did something. */
+  record PersonActed(long at, long run, Action action, String by, String reason)
+      implements BoardEvent {}
+
+  /** A run as it stood in the records. */
+  record Restored(RunSpec spec, RunStatus status) {}
+}

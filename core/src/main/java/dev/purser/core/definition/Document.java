@@ -1,0 +1,65 @@
+package dev.purser.core.definition;
+
+import dev.purser.core.problem.Problem;
+import java.util.List;
+
+/**
+ * One definition as it stood in a file.
+ *
+ * @param kind what it defines
+ * @param name its name
+ * @param text its YAML, without what stood around it
+ * @param file where it stood
+ * @param line from 1
+ * @param value the definition itself, of the type that belongs to the kind
+ * @param mentions names in it that must exist
+ */
+public record Document(
+    Kind kind,
+    String name,
+    String text,
+    String file,
+    int line,
+    Object value,
+    List<Mention> mentions) {
+
+  /**
+   * A name that must exist.
+   *
+   * @param what kinds of things it may name, for the message
+   * @param name as written
+   * @param within the path of the stream it is in; empty elsewhere
+   * @param user who mentions it, for the message
+   */
+  public record Mention(What what, String name, String within, String user, int line, int column) {}
+
+  /** What a mention may name. */
+  public enum What {
+    /** A job, or all jobs of a stream. */
+    JOB_OR_STREAM,
+    /** A file watch. */
+    FILE_WATCH,
+    /** A business calendar. */
+    BUSINESS_CALENDAR,
+    /** A holiday calendar. */
+    HOLIDAY_CALENDAR,
+    /** A calendar of either kind. */
+    CALENDAR,
+    /** A host. */
+    HOST,
+    /** A host group. */
+    HOST_GROUP,
+    /** A capacity. */
+    CAPACITY,
+    /** A recipient. */
+    RECIPIENT
+  }
+
+  Problem error(Mention at, String message) {
+    return Problem.error(file, at.line(), at.column(), message);
+  }
+
+  Problem warning(String message) {
+    return Problem.warning(file, line, 1, message);
+  }
+}

@@ -1,0 +1,197 @@
+package dev.purser.core.definition;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * The keys that a mapping may have. The reader asks for its keys through this table and the JSON
+ * Schema is written from it, so that the two cannot differ.
+ */
+final class Keys {
+
+  /** The form of a value. */
+  enum Form {
+    TEXT("string"),
+    NAME("string"),
+    PATH("string"),
+    DAY_RULE("string"),
+    PREREQUISITE("string"),
+    TIME("string"),
+    TIMES("string-or-list"),
+    ZONE("string"),
+    DURATION("string"),
+    DURATIONS("string"),
+    NAMES("string-or-list"),
+    NUMBER("integer"),
+    FLAG("boolean"),
+    TEXTS("map of string"),
+    NUMBERS("map of integer"),
+    ENTRY("object"),
+    ENTRIES("map of object"),
+    LIST("list of object");
+
+    final String json;
+
+    Form(String json) {
+      this.json = json;
+    }
+  }
+
+  /** One key: its name, form, whether it must be there, what it means, and what is below it. */
+  record Key(String name, Form form, boolean required, String about, Keys below) {}
+
+  private final Map<String, Key> keys = new LinkedHashMap<>();
+
+  Keys must(String name, Form form, String about) {
+    keys.put(name, new Key(name, form, true, about, null));
+    return this;
+  }
+
+  Keys may(String name, Form form, String about) {
+    keys.put(name, new Key(name, form, false, about, null));
+    return this;
+  }
+
+  Keys may(String name, Form form, String about, Keys below) {
+    keys.put(name, new Key(name, form, false, about, below));
+    return this;
+  }
+
+  Keys must(String name, Form form, String about, Keys below) {
+    keys.put(name, new Key(name, form, true, about, below));
+    return this;
+  }
+
+  Key key(String name) {
+    Key key = keys.get(name);
+    if (key == null) {
+      throw new IllegalStateException("the reader asks for a key that the table lacks: " + name);
+    }
+    return key;
+  }
+
+  boolean has(String name) {
+    return keys.containsKey(name);
+  }
+
+  List<String> names() {
+    return new ArrayList<>(keys.keySet());
+  }
+
+  Iterable<Key> all() {
+    return keys.values();
+  }
+
+  static final Keys SCHEDULE =
+      new Keys()
+          .must("days", Form.DAY_RULE, "The business dates, as a day rule (docs/day-rules.md).")
+          .must("at", Form.TIMES, "Start time or times, HH:MM, on the clock of the zone.")
+          .must("zone", Form.ZONE, "IANA time zone, such as Europe/Oslo.");
+
+  static final Keys RETRY =
+      new Keys()
+          .must("times", Form.NUMBER, "Further attempts after the first, 0 to 99.")
+          .may("wait", Form.DURATION, "Between attempts; 1m where nothing is said.")
+          .may("on-stop-after", Form.FLAG, "Also after an attempt that ran into stop-after.");
+
+  static final Keys JOB =
+      new Keys()
+          .may("title", Form.TEXT, "For people.")
+          .may("run", Form.TEXT, "The command, read by /bin/sh on the host; with ${placeholders}.")
+          .may("approve", Form.TEXT, "A question to a person, instead of a command.")
+          .may("host", Form.TEXT, "A host's name, or \"any of GROUP\".")
+          .may("waits-for", Form.PREREQUISITE, "What must be true first (docs/prerequisites.md).")
+          .may("usually", Form.DURATIONS, "How long it usually takes: 4m to 9m.")
+          .may("stop-after", Form.DURATION, "A running attempt is stopped after this.")
+          .may("grace", Form.DURATION, "Between asking to stop and forcing it; 10s if not said.")
+          .may("retry", Form.ENTRY, "How a failed attempt is tried again.", RETRY)
+          .may("start-by", Form.TIME, "Late if not started by then, HH:MM.")
+          .may("finish-by", Form.TIME, "Late if not finished by then, HH:MM.")
+          .may("takes", Form.NUMBERS, "Units of capacities held while it runs.")
+          .may("directory", Form.TEXT, "Working directory on the host.")
+          .may("environment", Form.TEXTS, "Further environment variables; with ${placeholders}.")
+          .may("may-repeat", Form.FLAG, "A lost attempt may be tried again elsewhere.");
+
+  static final Keys STREAM =
+      new Keys()
+          .must("stream", Form.PATH, "The stream's full name, such as passenger/night-manifest.")
+          .may("title", Form.TEXT, "For people.")
+          .may("about", Form.TEXT, "What it is for.")
+          .may("department", Form.TEXT, "To whom it belongs.")
+          .may("owner", Form.NAME, "Gets its alerts, where a recipient of that name is defined.")
+          .may("alerts-to", Form.NAMES, "Further recipients of its alerts.")
+          .may("calendar", Form.NAME, "The business calendar that its day rules mean.")
+          .may("schedule", Form.ENTRY, "When it starts; without one, people start it.", SCHEDULE)
+          .may("parameters", Form.TEXTS, "Values for placeholders.")
+          .must("jobs", Form.ENTRIES, "Its jobs by name.", JOB);
+
+  static final Keys HOLIDAY =
+      new Keys()
+          .must("day", Form.DAY_RULE, "A date, a range, or a yearly day such as 24 december.")
+          .may("name", Form.TEXT, "What people call it.");
+
+  static final Keys HOLIDAY_CALENDAR =
+      new Keys()
+          .must("holiday-calendar", Form.NAME, "The calendar's name.")
+          .may("title", Form.TEXT, "For people.")
+          .must("holidays", Form.LIST, "The closed days.", HOLIDAY);
+
+  static final Keys BUSINESS_CALENDAR =
+      new Keys()
+          .must("business-calendar", Form.NAME, "The calendar's name.")
+          .may("title", Form.TEXT, "For people.")
+          .may("working", Form.DAY_RULE, "Weekdays that are worked: weekdays, or a list.")
+          .may("without", Form.NAMES, "Holiday calendars whose days are closed.")
+          .may("extra", Form.NAMES, "Dates that are worked all the same.");
+
+  static final Keys HOST =
+      new Keys()
+          .must("host", Form.NAME, "The host's name, as its agent gives it.")
+          .may("title", Form.TEXT, "For people.")
+          .may("labels", Form.NAMES, "What host groups pick it by.");
+
+  static final Keys HOST_GROUP =
+      new Keys()
+          .must("host-group", Form.NAME, "The group's name.")
+          .may("title", Form.TEXT, "For people.")
+          .may("labels", Form.NAMES, "Hosts that have all of these.")
+          .may("hosts", Form.NAMES, "Hosts by name.");
+
+  static final Keys FILE_WATCH =
+      new Keys()
+          .must("file-watch", Form.NAME, "The watch's name.")
+          .may("title", Form.TEXT, "For people.")
+          .must("host", Form.NAME, "Where it looks.")
+          .must("path", Form.TEXT, "Absolute path; * and ? in its last part; ${placeholders}.")
+          .may("still-for", Form.DURATION, "Unchanged for this long before it counts; 10s.")
+          .may("minimum-size", Form.NUMBER, "In bytes; 1 where nothing is said, never less.");
+
+  static final Keys CAPACITY =
+      new Keys()
+          .must("capacity", Form.NAME, "The capacity's name.")
+          .may("title", Form.TEXT, "For people.")
+          .must("units", Form.NUMBER, "How many there are.");
+
+  static final Keys RECIPIENT =
+      new Keys()
+          .must("recipient", Form.NAME, "The recipient's name.")
+          .may("title", Form.TEXT, "For people.")
+          .may("mail", Form.NAMES, "E-mail addresses.")
+          .may("webhook", Form.TEXT, "Address that takes CloudEvents by HTTP POST.")
+          .may("receives", Form.NAMES, "Kinds of alert; all where nothing is said.");
+
+  static Keys of(Kind kind) {
+    return switch (kind) {
+      case STREAM -> STREAM;
+      case HOLIDAY_CALENDAR -> HOLIDAY_CALENDAR;
+      case BUSINESS_CALENDAR -> BUSINESS_CALENDAR;
+      case HOST -> HOST;
+      case HOST_GROUP -> HOST_GROUP;
+      case FILE_WATCH -> FILE_WATCH;
+      case CAPACITY -> CAPACITY;
+      case RECIPIENT -> RECIPIENT;
+    };
+  }
+}

@@ -1,0 +1,49 @@
+package dev.purser.core.definition;
+
+import dev.purser.core.schedule.Schedule;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/**
+ * A named set of jobs that belong together, with a schedule of its own.
+ *
+ * @param path the full name, with slashes
+ * @param title for people
+ * @param about what it is for
+ * @param department to whom it belongs
+ * @param owner the recipient of its alerts, where one of that name is defined
+ * @param alertsTo further recipients
+ * @param calendar the business calendar that its day rules mean; empty for Monday to Friday
+ * @param schedule when it starts; empty for one that people start
+ * @param parameters values for placeholders
+ * @param jobs in the order of the file
+ */
+public record Stream(
+    String path,
+    String title,
+    String about,
+    String department,
+    String owner,
+    List<String> alertsTo,
+    String calendar,
+    Optional<Schedule> schedule,
+    Map<String, String> parameters,
+    List<Job> jobs) {
+  /** Copies the collections. */
+  public Stream {
+    alertsTo = List.copyOf(alertsTo);
+    parameters = Map.copyOf(parameters);
+    jobs = List.copyOf(jobs);
+  }
+
+  /** The job of a name. */
+  public Optional<Job> job(String name) {
+    return jobs.stream().filter(job -> job.name().equals(name)).findFirst();
+  }
+
+  /** The full path of a job of this stream. */
+  public String pathOf(Job job) {
+    return path + "/" + job.name();
+  }
+}

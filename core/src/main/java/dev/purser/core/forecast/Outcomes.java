@@ -1,0 +1,49 @@
+package dev.purser.core.forecast;
+
+import dev.purser.core.board.Ending;
+import dev.purser.core.board.RunSpec;
+import java.time.LocalDate;
+import java.time.LocalTime;
+import java.util.Optional;
+import java.util.SplittableRandom;
+
+/** What a rehearsal assumes about the world. */
+public interface Outcomes {
+  /** Where nothing at all is known of a job, it is assumed to take this long, in milliseconds. */
+  long UNKNOWN_DURATION = 60_000;
+
+  /**
+   * An attempt's assumed duration and end.
+   *
+   * @param millis how long it runs, 0 or more
+   */
+  record Outcome(long millis, Ending ending) {}
+
+  /** When a file is assumed to come. */
+  sealed interface FileOutcome {
+    /** As soon as somebody looks for it. */
+    record AtOnce() implements FileOutcome {}
+
+    /** This long after somebody began to look, in milliseconds. */
+    record After(long millis) implements FileOutcome {}
+
+    /** At a local time; at once where that is past. */
+    record At(LocalTime time) implements FileOutcome {}
+
+    /** Not at all. */
+    record Never() implements FileOutcome {}
+  }
+
+  /** How an attempt goes. */
+  Outcome attempt(RunSpec run, int attempt, SplittableRandom random);
+
+  /** When a file comes. */
+  default FileOutcome file(String watch, LocalDate date, SplittableRandom random) {
+    return new FileOutcome.AtOnce();
+  }
+
+  /** How long a person takes to say yes, in milliseconds; empty for never. */
+  default Optional<Long> approval(RunSpec run) {
+    return Optional.of(0L);
+  }
+}

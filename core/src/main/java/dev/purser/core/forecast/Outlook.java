@@ -1,0 +1,167 @@
+package dev.purser.core.forecast;
+
+import dev.purser.core.board.Board;
+import dev.purser.core.board.BoardEvent;
+import dev.purser.core.board.RunSpec;
+import dev.purser.core.board.RunState;
+import dev.purser.core.board.RunStatus;
+import dev.purser.core.definition.Definitions;
+import dev.purser.core.definition.HostDefinition;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.SplittableRandom;
+
+/** Plays copies of a board many times with drawn durations and gathers what came out. */
+public final class Outlook {
+  private final Board board;
+  private final Outcomes outcomes;
+  private final long seed;
+
+  /**
+   * Prepares an outlook.
+   *
+   * @param board where the samples begin; it is not changed
+   * @param seed the same seed gives the same outlook
+   */
+  public Outlook(Board board, Outcomes outcomes, long seed) {
+    this.board = board;
+    this.outcomes = outcomes;
+    this.seed = seed;
+  }
+
+  /**
+   * A board that holds nothing but the given runs, with every host connected.
+   *
+   * @param runs must not be due before the board's first event
+   */
+  public static Board boardOf(Definitions definitions, List<RunSpec> runs, Instant at) {
+    Board board = new Board();
+    long now = at.toEpochMilli();
+    board.apply(site(definitions, now));
+    for (HostDefinition host : definitions.hosts()) {
+      board.apply(new BoardEvent.HostSeen(now, host.name(), host.labels()));
+    }
+    board.apply(new BoardEvent.RunsPlanned(now, runs));
+    return board;
+  }
+
+  /** The hosts, groups and capacities of definitions, as an event. */
+  public static BoardEvent.SiteDefined site(Definitions definitions, long at) {
+    return new BoardEvent.SiteDefined(
+        at,
+        List.copyOf(definitions.hosts()),
+        List.copyOf(definitions.hostGroups()),
+        List.copyOf(definitions.capacities()));
+  }
+
+  /**
+   * Plays.
+   *
+   * @param more further runs that are planned but not on the board yet
+   * @param samples how often, at least 1
+   * @param until epoch milliseconds at which every sample ends
+   * @return an outlook for each run that was not ended at the beginning, in the board's order
+   */
+  public List<RunOutlook> play(List<RunSpec> more, int samples, long until) {
+    Board start = new Board(board);
+    start.apply(new BoardEvent.RunsPlanned(start.now(), more));
+    List<RunSpec> runs =
+        start.runs().stream()
+            .filter(run -> !start.status(run.id()).orElseThrow().state().isEnded())
+            .toList();
+    Map<Long, Gathered> gathered = new HashMap<>();
+    runs.forEach(run -> gathered.put(run.id(), new Gathered(samples)));
+    SplittableRandom random = new SplittableRandom(seed);
+    for (int sample = 0; sample < samples; sample++) {
+      Board copy = new Board(board);
+      Rehearsal rehearsal = new Rehearsal(copy, outcomes, random.split());
+      rehearsal.assumeActiveAttemptsGoOn();
+      rehearsal.apply(new BoardEvent.RunsPlanned(copy.now(), more));
+      rehearsal.play(until);
+      for (RunSpec run : runs) {
+        gathered.get(run.id()).add(rehearsal, run);
+      }
+    }
+    List<RunOutlook> found = new ArrayList<>();
+    runs.forEach(run -> found.add(gathered.get(run.id()).outlook(run)));
+    return found;
+  }
+
+  /** What the samples say of one run. */
+  private static final class Gathered {
+    private final long[] starts;
+    private final long[] ends;
+    private final int[] states = new int[RunState.values().length];
+    private final Map<String, Integer> hosts = new HashMap<>();
+    private int started;
+    private int ended;
+    private int late;
+    private int samples;
+
+    Gathered(int samples) {
+      starts = new long[samples];
+      ends = new long[samples];
+    }
+
+    void add(Rehearsal rehearsal, RunSpec run) {
+      RunStatus status = rehearsal.board().status(run.id()).orElseThrow();
+      samples++;
+      states[status.state().ordinal()]++;
+      hosts.merge(status.host(), 1, Integer::sum);
+      long start = rehearsal.firstStart(run.id());
+      if (start > 0) {
+        starts[started++] = start;
+      }
+      if (status.ended() > 0) {
+        ends[ended++] = status.ended();
+      }
+      boolean done =
+          status.state() == RunState.SUCCEEDED
+              || status.state() == RunState.SKIPPED
+              || status.state() == RunState.CANCELLED;
+      boolean missed =
+          run.run()
+              .finishBy()
+              .filter(by -> !done || status.ended() > by.toEpochMilli())
+              .isPresent();
+      late += missed ? 1 : 0;
+    }
+
+    RunOutlook outlook(RunSpec run) {
+      Arrays.sort(starts, 0, started);
+      Arrays.sort(ends, 0, ended);
+      int mostly = 0;
+      for (int i = 1; i < states.length; i++) {
+        mostly = states[i] > states[mostly] ? i : mostly;
+      }
+      String host =
+          hosts.entrySet().stream()
+              .max(
+                  Map.Entry.<String, Integer>comparingByValue()
+                      .thenComparing(Map.Entry.comparingByKey()))
+              .map(Map.Entry::getKey)
+              .orElse("");
+      return new RunOutlook(
+          run,
+          RunState.values()[mostly],
+          host,
+          at(starts, started, 0.5),
+          at(ends, ended, 0.5),
+          at(ends, ended, 0.1),
+          at(ends, ended, 0.9),
+          (double) late / samples,
+          (double) states[RunState.FAILED.ordinal()] / samples);
+    }
+
+    /** The nearest-rank percentile; 0 where fewer than half of the samples have a value. */
+    private long at(long[] sorted, int length, double share) {
+      return length * 2 < samples || length == 0
+          ? 0
+          : sorted[(int) Math.min(length - 1L, Math.round(share * (length - 1)))];
+    }
+  }
+}

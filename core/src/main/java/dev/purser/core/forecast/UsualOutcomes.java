@@ -1,0 +1,56 @@
+package dev.purser.core.forecast;
+
+import dev.purser.core.board.Ending;
+import dev.purser.core.board.RunSpec;
+import dev.purser.core.schedule.Durations;
+import java.time.LocalDate;
+import java.util.Map;
+import java.util.Optional;
+import java.util.SplittableRandom;
+
+/**
+ * Every attempt succeeds and takes as long as it did before: a duration drawn from the job's
+ * history; without one, from the even spread over {@code usually}; without that, {@link
+ * Outcomes#UNKNOWN_DURATION}.
+ */
+public final class UsualOutcomes implements Outcomes {
+  private final Map<String, long[]> durations;
+  private final Map<String, Long> fileDelays;
+
+  /**
+   * Takes the history.
+   *
+   * @param durations by a job's full path, earlier durations in milliseconds
+   * @param fileDelays by a watch's name, how long after the look-out began its file usually came,
+   *     in milliseconds
+   */
+  public UsualOutcomes(Map<String, long[]> durations, Map<String, Long> fileDelays) {
+    this.durations = Map.copyOf(durations);
+    this.fileDelays = Map.copyOf(fileDelays);
+  }
+
+  @Override
+  public Outcome attempt(RunSpec run, int attempt, SplittableRandom random) {
+    return new Outcome(duration(run, random), Ending.exited(0));
+  }
+
+  private long duration(RunSpec run, SplittableRandom random) {
+    long[] known = durations.get(run.run().reference().path());
+    if (known != null && known.length > 0) {
+      return known[random.nextInt(known.length)];
+    }
+    Optional<Durations.Range> usually = run.run().job().usually();
+    if (usually.isEmpty()) {
+      return UNKNOWN_DURATION;
+    }
+    long low = usually.get().low().toMillis();
+    long high = usually.get().high().toMillis();
+    return low + (high > low ? random.nextLong(high - low + 1) : 0);
+  }
+
+  @Override
+  public FileOutcome file(String watch, LocalDate date, SplittableRandom random) {
+    Long delay = fileDelays.get(watch);
+    return delay == null ? new FileOutcome.AtOnce() : new FileOutcome.After(delay);
+  }
+}

@@ -1,0 +1,234 @@
+package dev.purser.core.definition;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.purser.core.problem.Problem;
+import java.time.Duration;
+import java.time.LocalDate;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.Timeout;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class DefinitionCheckTest {
+  private static final LocalDate TODAY = LocalDate.of(2027, 3, 1);
+  private static final String SITE =
+      """
+      host: quay-north
+      labels: [quay]
+      ---
+      holiday-calendar: brannoch
+      holidays:
+        - { day: 24 december, name: Yule Eve }
+      ---
+      business-calendar: brannoch-office
+      without: [brannoch]
+      ---
+      host-group: quays
+      labels: [quay]
+      ---
+      capacity: ledger-slots
+      units: 2
+      ---
+      file-watch: harbour-feed
+      host: quay-north
+      path: /srv/in/feed-${date | yyyyMMdd}-*.csv
+      still-for: 2s
+      """;
+  private static final String STREAM =
+      """
+      stream: passenger/night-manifest
+      calendar: brannoch-office
+      schedule:
+        days: business days except 1st business day of year
+        at: "21:30"
+        zone: Europe/Oslo
+      jobs:
+        close-bookings:
+          host: quay-north
+          run: ./close-bookings.sh ${date}
+          usually: 4m to 9m
+        build-manifest:
+          host: any of quays
+          waits-for: close-bookings succeeded and file harbour-feed arrived
+          run: ./build-manifest.sh
+          takes: { ledger-slots: 1 }
+          retry: { times: 3, wait: 1m, on-stop-after: true }
+          stop-after: 20m
+      """;
+
+  private static DefinitionCheck.Result check(String... texts) {
+    List<SourceFile> files = new java.util.ArrayList<>();
+    for (int i = 0; i < texts.length; i++) {
+      files.add(new SourceFile("f" + i + ".yaml", texts[i]));
+    }
+    return DefinitionCheck.check(Definitions.none(), files, TODAY);
+  }
+
+  @Test
+  void soundDefinitionsAreReadWhole() {
+    DefinitionCheck.Result result = check(SITE, STREAM);
+    assertThat(result.problems()).isEmpty();
+    Stream stream = result.definitions().stream("passenger/night-manifest").orElseThrow();
+    Job build = stream.job("build-manifest").orElseThrow();
+    assertThat(build.placement()).isEqualTo(new Placement.AnyOf("quays"));
+    assertThat(build.retry()).isEqualTo(new Retry(3, Duration.ofMinutes(1), true));
+    assertThat(build.takes()).containsEntry("ledger-slots", 1);
+    assertThat(stream.schedule().orElseThrow().days())
+        .hasToString("business days except 1st business day of year");
+  }
+
+  @Test
+  void theTextOfADefinitionReadsBackToTheSameDefinition() {
+    for (Document document : check(SITE, STREAM).definitions().documents()) {
+      DefinitionReader.Reading again =
+          DefinitionReader.read(List.of(new SourceFile("again.yaml", document.text())));
+      assertThat(again.problems()).isEmpty();
+      assertThat(again.documents().get(0).value()).isEqualTo(document.value());
+    }
+  }
+
+  /** Each row breaks one line of a sound file. */
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      textBlock =
+          """
+          calendar: brannoch-office        | calendar: branoch-office              | 2  | 11 | did you mean "brannoch-office"
+          zone: Europe/Oslo                | zone: Europe/Olso                     | 6  | 9  | did you mean "Europe/Oslo"
+          host: any of quays               | host: any of quay                     | 13 | 18 | did you mean "quays"
+          host: quay-north                 | host: quay-nort                       | 9  | 11 | did you mean "quay-north"
+          usually: 4m to 9m                | usualy: 4m to 9m                      | 11 | 5  | did you mean "usually"
+          usually: 4m to 9m                | usually: 9m to 4m                     | 11 | 14 | expected a duration
+          stop-after: 20m                  | stop-after: soon                      | 18 | 17 | expected a duration
+          waits-for: close-bookings        | waits-for: close-booking              | 14 | 16 | did you mean "close-bookings"
+          file harbour-feed                | file harbor-feed                      | 14 | 50 | did you mean "harbour-feed"
+          days: business days except 1st   | days: business days exept 1st         | 4  | 23 | did you mean "except"
+          days: business days              | days: business days of skerry         | 4  | 26 | unknown calendar "skerry"
+          takes: { ledger-slots: 1 }       | takes: { ledger-slots: 3 }            | 1  | 1  | which has only 2
+          at: "21:30"                      | at: "25:30"                           | 5  | 7  | no time of day
+          run: ./build-manifest.sh         | rn: x                                 | 15 | 5  | unknown key "rn"
+          run: ./close-bookings.sh ${date} | run: x ${dat}                         | 10 | 10 | did you mean "date"
+          build-manifest:                  | close-bookings:                       | 12 | 3  | two entries of "jobs" are named
+          retry: { times: 3,               | retry: { times: 300,                  | 17 | 21 | from 0 to 99
+          """)
+  void whatIsWrongIsNamedWithItsPlaceAndTheNearestThingThatExists(
+      String right, String wrong, int line, int column, String message) {
+    assertThat(STREAM).contains(right);
+    DefinitionCheck.Result result = check(SITE, STREAM.replace(right, wrong));
+    assertThat(result.isSound()).isFalse();
+    assertThat(result.problems())
+        .anySatisfy(
+            problem -> {
+              assertThat(problem.message()).contains(message);
+              assertThat(problem.line()).isEqualTo(line);
+              assertThat(problem.column()).isEqualTo(column);
+              assertThat(problem.file()).isEqualTo("f1.yaml");
+            });
+  }
+
+  @Test
+  void everyErrorOfAFileIsReportedAtOnce() {
+    String broken =
+        STREAM
+            .replace("Europe/Oslo", "Europe/Olso")
+            .replace("quay-north", "quay-nort")
+            .replace("stop-after: 20m", "stop-after: soon");
+    assertThat(check(SITE, broken).problems()).hasSizeGreaterThanOrEqualTo(2);
+    assertThat(check(SITE, broken, "stream: x\njobs: {}\nfoo: 1\n---\nnothing: 1\n").problems())
+        .extracting(Problem::file)
+        .contains("f1.yaml", "f2.yaml");
+  }
+
+  @Test
+  void aCircleIsPrintedWhole() {
+    String circle =
+        """
+        stream: a
+        jobs:
+          one: { host: quay-north, run: x, waits-for: three succeeded }
+          two: { host: quay-north, run: x, waits-for: one succeeded }
+          three: { host: quay-north, run: x, waits-for: b/two succeeded }
+        ---
+        stream: b
+        jobs:
+          two: { host: quay-north, run: x, waits-for: a/two succeeded }
+        """;
+    assertThat(check(SITE, circle).problems())
+        .extracting(Problem::message)
+        .containsExactly("prerequisites go in a circle: a/one → a/three → b/two → a/two → a/one");
+  }
+
+  @Test
+  void aRuleThatNeverPicksADayIsAWarning() {
+    DefinitionCheck.Result result =
+        check(SITE, STREAM.replace("business days except 1st business day of year", "2020-01-01"));
+    assertThat(result.isSound()).isTrue();
+    assertThat(result.problems())
+        .extracting(Problem::message)
+        .contains("the day rule \"2020-01-01\" picks no day in the next 2 years");
+  }
+
+  @Test
+  void aPrerequisiteThatIsNotPlannedOnSomeDatesIsAWarningWithTheDates() {
+    String daily =
+        """
+        stream: fuel/report
+        schedule: { days: every day, at: "23:00", zone: Europe/Oslo }
+        jobs:
+          report:
+            host: quay-north
+            run: x
+            waits-for: passenger/night-manifest succeeded
+        """;
+    assertThat(check(SITE, STREAM, daily).problems())
+        .singleElement()
+        .satisfies(
+            problem ->
+                assertThat(problem.message())
+                    .contains("not planned on 2027-03-06, 2027-03-07, 2027-03-13"));
+  }
+
+  @Test
+  @Timeout(5)
+  void filesThatAreTooLargeOrExplodeAreRefusedQuickly() {
+    String huge = "stream: a\nabout: " + "x".repeat(50_000_000) + "\n";
+    assertThat(check(huge).problems().get(0).message()).contains("at most 4000000");
+    StringBuilder bomb = new StringBuilder("stream: a\nparameters:\n  a0: &a0 [x, x]\n");
+    for (int i = 1; i < 60; i++) {
+      bomb.append("  a%d: &a%d [*a%d, *a%d]\n".formatted(i, i, i - 1, i - 1));
+    }
+    assertThat(check(bomb.toString()).problems().get(0).message()).contains("alias");
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      textBlock =
+          """
+          'stream: [a'                    | this is no YAML
+          'just text'                     | expected a definition
+          'stream: A B'                   | is no name
+          'strem: a'                      | did you mean "stream"
+          'host-group: g'                 | either labels or hosts
+          'recipient: r\nmail: nobody'    | no e-mail address
+          'recipient: r\nreceives: lat'   | did you mean "late"
+          'file-watch: w\nhost: quay-north\npath: in/x' | expected an absolute path
+          'stream: a\njobs:\n  j: { approve: yes?, host: quay-north }' | runs on no host
+          """)
+  void otherDefinitionsAreHeldToTheirRulesToo(String text, String message) {
+    DefinitionCheck.Result result = check(SITE, text.replace("\\n", "\n"));
+    assertThat(result.problems())
+        .anySatisfy(p -> assertThat(p.message()).contains(message))
+        .allSatisfy(p -> assertThat(p.line()).isPositive());
+  }
+
+  @Test
+  void whatIsInUseIsKnownWithItsUsers() {
+    Definitions all = check(SITE, STREAM).definitions();
+    assertThat(DefinitionCheck.usersOf(all, Kind.HOLIDAY_CALENDAR, "brannoch"))
+        .containsExactly("brannoch-office");
+    assertThat(DefinitionCheck.usersOf(all, Kind.STREAM, "passenger/night-manifest")).isEmpty();
+  }
+}
