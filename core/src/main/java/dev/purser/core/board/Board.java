@@ -31,7 +31,6 @@ import java.util.Set;
  * Single threaded, knows no clock and no lock.
  */
 public final class Board {
-  private static final int HELD = 1;
   private static final int TOO_LONG = 1 << 1;
   private static final int CANCELLING = 1 << 2;
   private static final int NOT_NEEDED = 1 << 3;
@@ -49,6 +48,7 @@ public final class Board {
   private short[] exitCodes = new short[16];
   private String[] hosts = new String[16];
   private String[] notes = new String[16];
+  private String[] holds = new String[16];
   private RunStatus.FileState[][] files = new RunStatus.FileState[16][];
   private Condition[] conditions = new Condition[16];
   private int[][] followers = new int[16][];
@@ -86,6 +86,7 @@ public final class Board {
     exitCodes = other.exitCodes.clone();
     hosts = other.hosts.clone();
     notes = other.notes.clone();
+    holds = other.holds.clone();
     files = other.files.clone();
     conditions = other.conditions.clone();
     followers = other.followers.clone();
@@ -159,7 +160,7 @@ public final class Board {
         spec.run().watches().stream().map(watch -> RunStatus.FileState.ABSENT).toList();
     return new RunStatus(
         RunState.PLANNED,
-        false,
+        "",
         0,
         0,
         budget,
@@ -196,6 +197,7 @@ public final class Board {
     exitCodes[run] = (short) status.exitCode();
     hosts[run] = status.host();
     notes[run] = status.note();
+    holds[run] = status.hold();
     files[run] = status.files().toArray(RunStatus.FileState[]::new);
     waiting.set(run, status.state() == RunState.WAITING);
     if (status.state().isActive()) {
@@ -209,8 +211,7 @@ public final class Board {
   }
 
   private static int marksOf(RunStatus status) {
-    int mark = status.held() ? HELD : 0;
-    mark |= status.stopping() == RunStatus.Stopping.TOO_LONG ? TOO_LONG : 0;
+    int mark = status.stopping() == RunStatus.Stopping.TOO_LONG ? TOO_LONG : 0;
     mark |= status.stopping() == RunStatus.Stopping.CANCELLED ? CANCELLING : 0;
     mark |= status.notNeeded() ? NOT_NEEDED : 0;
     for (AlertKind kind : status.openAlerts()) {
@@ -238,8 +239,16 @@ public final class Board {
     if (state == RunState.RUNNING) {
       setRunningAlarms(run);
     }
-    planned.startBy().ifPresent(at -> timers.add(at.toEpochMilli(), run, Timers.Kind.START_BY));
-    planned.finishBy().ifPresent(at -> timers.add(at.toEpochMilli(), run, Timers.Kind.FINISH_BY));
+    setDeadline(run, planned.startBy(), Timers.Kind.START_BY);
+    setDeadline(run, planned.finishBy(), Timers.Kind.FINISH_BY);
+  }
+
+  /** A deadline before the run came into its state has been judged already. */
+  private void setDeadline(int run, Optional<Instant> deadline, Timers.Kind kind) {
+    deadline
+        .map(Instant::toEpochMilli)
+        .filter(at -> at > since[run])
+        .ifPresent(at -> timers.add(at, run, kind));
   }
 
   private void setRunningAlarms(int run) {
@@ -265,6 +274,7 @@ public final class Board {
     exitCodes = Arrays.copyOf(exitCodes, length);
     hosts = Arrays.copyOf(hosts, length);
     notes = Arrays.copyOf(notes, length);
+    holds = Arrays.copyOf(holds, length);
     files = Arrays.copyOf(files, length);
     conditions = Arrays.copyOf(conditions, length);
     followers = Arrays.copyOf(followers, length);
@@ -347,6 +357,7 @@ public final class Board {
     exitCodes[to] = exitCodes[from];
     hosts[to] = hosts[from];
     notes[to] = notes[from];
+    holds[to] = holds[from];
     files[to] = files[from];
     indexes.put(specs[to].id(), to);
     waiting.set(to, stateAt(to) == RunState.WAITING);
@@ -383,7 +394,9 @@ public final class Board {
       }
       case STOP_AFTER -> {
         Duration limit = job(run).stopAfter().orElse(Duration.ZERO);
-        if (state == RunState.RUNNING && started[run] + limit.toMillis() == at) {
+        boolean stopping = (marks[run] & (TOO_LONG | CANCELLING)) != 0;
+        boolean due = state == RunState.RUNNING && started[run] + limit.toMillis() == at;
+        if (due && !stopping) {
           stop(run, TOO_LONG, "is being stopped after " + Durations.print(limit));
         }
       }
@@ -551,7 +564,7 @@ public final class Board {
 
   private void stop(int run, int mark, String note) {
     boolean first = (marks[run] & (TOO_LONG | CANCELLING)) == 0;
-    marks[run] |= mark;
+    marks[run] = (marks[run] & ~(TOO_LONG | CANCELLING)) | mark;
     notes[run] = note;
     changed(run, note);
     if (first) {
@@ -613,13 +626,11 @@ public final class Board {
     String note = noteOf(event);
     switch (event.action()) {
       case HOLD -> {
-        marks[run] |= HELD;
-        notes[run] = note;
+        holds[run] = note;
         changed(run, note);
       }
       case RELEASE -> {
-        marks[run] &= ~HELD;
-        notes[run] = "";
+        holds[run] = "";
         changed(run, note);
         toTry.set(run);
       }
@@ -704,17 +715,9 @@ public final class Board {
     ended[run] = 0;
     closeAlert(run, AlertKind.FAILED, note);
     enter(run, RunState.WAITING, note);
-    setFinishAlarm(run);
+    setDeadline(run, specs[run].run().finishBy(), Timers.Kind.FINISH_BY);
     watchFiles(run, true);
     toTry.set(run);
-  }
-
-  private void setFinishAlarm(int run) {
-    specs[run]
-        .run()
-        .finishBy()
-        .filter(at -> at.toEpochMilli() > now)
-        .ifPresent(at -> timers.add(at.toEpochMilli(), run, Timers.Kind.FINISH_BY));
   }
 
   // ---- changes of state
@@ -729,7 +732,7 @@ public final class Board {
 
   private void end(int run, RunState state, String note) {
     watchFiles(run, false);
-    marks[run] &= ~HELD;
+    holds[run] = "";
     ended[run] = now;
     retryAt[run] = 0;
     enter(run, state, note);
@@ -808,7 +811,7 @@ public final class Board {
             .toList();
     return new RunStatus(
         stateAt(run),
-        isHeld(run),
+        holds[run],
         since[run],
         attempts[run],
         budgets[run],
@@ -849,8 +852,12 @@ public final class Board {
     return (marks[run] & NOT_NEEDED) != 0;
   }
 
+  String holdAt(int run) {
+    return holds[run];
+  }
+
   boolean isHeld(int run) {
-    return (marks[run] & HELD) != 0;
+    return !holds[run].isEmpty();
   }
 
   Job job(int run) {

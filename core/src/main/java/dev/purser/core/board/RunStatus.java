@@ -6,7 +6,7 @@ import java.util.List;
  * All that the board knows of a run at one moment: enough to go on from.
  *
  * @param state its state
- * @param held whether it is held
+ * @param hold by whom and why it is held; empty where it is not
  * @param since when it came into its state, epoch milliseconds, like all times here; 0 for never
  * @param attempts attempts begun so far
  * @param budget the attempt after which no retry is left
@@ -23,7 +23,7 @@ import java.util.List;
  */
 public record RunStatus(
     RunState state,
-    boolean held,
+    String hold,
     long since,
     int attempts,
     int budget,
@@ -37,6 +37,11 @@ public record RunStatus(
     boolean notNeeded,
     List<AlertKind> openAlerts,
     List<FileState> files) {
+
+  /** Whether it is held. */
+  public boolean isHeld() {
+    return !hold.isEmpty();
+  }
 
   /** Why a running attempt is being stopped. */
   public enum Stopping {

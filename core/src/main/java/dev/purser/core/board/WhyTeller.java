@@ -32,7 +32,7 @@ final class WhyTeller {
       case PLANNED ->
           "It is due at "
               + board.clock(run, board.specAt(run).due())
-              + (board.isHeld(run) ? ", and " + note : "");
+              + (board.isHeld(run) ? ", and " + board.holdAt(run) : "");
       case WAITING ->
           reasons.isEmpty()
               ? "It is about to start"
@@ -70,7 +70,7 @@ final class WhyTeller {
   private List<Why.Reason> missing(int run, int depth) {
     List<Why.Reason> reasons = new ArrayList<>();
     if (board.isHeld(run)) {
-      reasons.add(reason("it is " + board.noteAt(run), board.sinceAt(run), OPERATOR));
+      reasons.add(reason("it is " + board.holdAt(run), board.sinceAt(run), OPERATOR));
     }
     if (board.retryAtOf(run) > board.now()) {
       reasons.add(

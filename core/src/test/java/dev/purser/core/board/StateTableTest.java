@@ -117,7 +117,7 @@ class StateTableTest {
       case "-", "refused" -> assertThat(status.state()).isEqualTo(from);
       case "held" -> {
         assertThat(status.state()).isEqualTo(from);
-        assertThat(status.held()).isTrue();
+        assertThat(status.isHeld()).isTrue();
       }
       case "stopping" -> {
         assertThat(status.state()).isEqualTo(from);
