@@ -20,6 +20,8 @@ import java.util.Optional;
  * @param finishBy when it is late if it has not finished well
  * @param zone for times in messages
  * @param waived whether its prerequisites do not count, as for a job tried by hand
+ * @param calendar the business calendar that its placeholders mean; empty for Monday to Friday
+ * @param parameters the stream's values for placeholders
  * @param watches the file watches that its prerequisite names
  * @param wholeStreams for each stream that its prerequisite names as a whole, that stream's jobs
  */
@@ -32,10 +34,13 @@ public record PlannedRun(
     Optional<Instant> finishBy,
     ZoneId zone,
     boolean waived,
+    String calendar,
+    Map<String, String> parameters,
     List<FileWatch> watches,
     Map<String, List<String>> wholeStreams) {
   /** Copies the collections. */
   public PlannedRun {
+    parameters = Map.copyOf(parameters);
     watches = List.copyOf(watches);
     wholeStreams = Map.copyOf(wholeStreams);
   }

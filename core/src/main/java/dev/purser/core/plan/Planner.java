@@ -75,6 +75,32 @@ public final class Planner {
         .toList();
   }
 
+  /** A run as it was planned, taken up again from records by the definitions of that time. */
+  public PlannedRun again(
+      RunReference reference,
+      Instant due,
+      StartTimes.Shift shift,
+      Optional<Instant> startBy,
+      Optional<Instant> finishBy,
+      ZoneId zone,
+      boolean waived) {
+    Stream stream = definitions.stream(reference.stream()).orElseThrow();
+    Job job = stream.job(reference.job()).orElseThrow();
+    return new PlannedRun(
+        reference,
+        job,
+        due,
+        shift,
+        startBy,
+        finishBy,
+        zone,
+        waived,
+        stream.calendar(),
+        stream.parameters(),
+        watches(job),
+        wholeStreams(stream, job));
+  }
+
   private PlannedRun run(
       Stream stream,
       Job job,
@@ -92,6 +118,8 @@ public final class Planner {
         job.finishBy().map(time -> StartTimes.firstAfter(start.at(), time, zone)),
         zone,
         waived,
+        stream.calendar(),
+        stream.parameters(),
         watches(job),
         wholeStreams(stream, job));
   }

@@ -1,0 +1,140 @@
+package dev.purser.agent;
+
+import dev.purser.wire.agent.Enrolment;
+import java.io.IOException;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.time.Duration;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.UUID;
+import java.util.concurrent.Callable;
+import picocli.CommandLine;
+import tools.jackson.databind.json.JsonMapper;
+
+/** The agent's command line. */
+@CommandLine.Command(
+    name = "agent",
+    mixinStandardHelpOptions = true,
+    version = "Purser agent 0.1.0",
+    description = "Runs the work of one host, as the Purser service says.",
+    footer = {
+      "",
+      "Example, the first time on a host (the token is from: purser hosts enrol quay-north):",
+      "  agent --service http://127.0.0.1:8087 --host quay-north --home /var/lib/purser-agent \\",
+      "        --token-file token"
+    })
+public final class AgentProgram implements Callable<Integer> {
+  private static final JsonMapper JSON = JsonMapper.builder().build();
+
+  @CommandLine.Option(names = "--service", required = true, description = "Address of the service.")
+  private URI service;
+
+  @CommandLine.Option(names = "--host", required = true, description = "Name of this host.")
+  private String host;
+
+  @CommandLine.Option(
+      names = "--home",
+      required = true,
+      description = "Directory for the journal, output and key.")
+  private Path home;
+
+  @CommandLine.Option(
+      names = "--token-file",
+      description = "File with the enrolment token; needed only where there is no key yet.")
+  private Path tokenFile;
+
+  @CommandLine.Option(
+      names = "--label",
+      split = ",",
+      description = "Labels by which host groups pick this host.")
+  private Set<String> labels = new TreeSet<>();
+
+  @CommandLine.Option(
+      names = "--stop-work-on-exit",
+      description = "Stop running work when the agent is stopped; otherwise it goes on.")
+  private boolean stopWorkOnExit;
+
+  /** Starts an agent. */
+  public static void main(String[] args) {
+    System.exit(new CommandLine(new AgentProgram()).execute(args));
+  }
+
+  @Override
+  public Integer call() throws IOException, InterruptedException {
+    Files.createDirectories(home);
+    Path keyFile = home.resolve("key");
+    if (!Files.exists(keyFile) && !enrol(keyFile)) {
+      return 1;
+    }
+    Link link = new Link(service, host, Files.readString(keyFile).strip(), instance(), labels);
+    FileWatches watches = new FileWatches(link::send);
+    Attempts attempts = new Attempts(home, link::send);
+    link.serve(attempts, watches);
+    Runtime.getRuntime().addShutdownHook(new Thread(() -> stop(attempts, watches)));
+    link.run();
+    return 0;
+  }
+
+  private void stop(Attempts attempts, FileWatches watches) {
+    watches.close();
+    if (stopWorkOnExit) {
+      attempts.stopAll(2_000);
+    }
+    attempts.close();
+  }
+
+  /** Exchanges the token for a key, and keeps the key for this host's eyes only. */
+  private boolean enrol(Path keyFile) throws IOException, InterruptedException {
+    if (tokenFile == null || !Files.exists(tokenFile)) {
+      AgentLog.warn("this agent has no key yet; give it --token-file with an enrolment token");
+      return false;
+    }
+    Enrolment.Request request = new Enrolment.Request(host, Files.readString(tokenFile).strip());
+    HttpRequest post =
+        HttpRequest.newBuilder(service.resolve(Enrolment.PATH))
+            .header("Content-Type", "application/json")
+            .timeout(Duration.ofSeconds(20))
+            .POST(HttpRequest.BodyPublishers.ofString(JSON.writeValueAsString(request)))
+            .build();
+    HttpResponse<String> response = ask(post);
+    if (response.statusCode() != 200) {
+      AgentLog.warn("the service refuses to enrol " + host + ": " + response.body());
+      return false;
+    }
+    String key = JSON.readValue(response.body(), Enrolment.Granted.class).key();
+    Files.createFile(
+        keyFile,
+        PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
+    Files.writeString(keyFile, key);
+    return true;
+  }
+
+  /** Asks until the service answers: an agent may be started before its service. */
+  private static HttpResponse<String> ask(HttpRequest post) throws InterruptedException {
+    HttpClient http = HttpClient.newBuilder().connectTimeout(Duration.ofSeconds(10)).build();
+    for (int tries = 0; ; tries++) {
+      try {
+        return http.send(post, HttpResponse.BodyHandlers.ofString());
+      } catch (IOException e) {
+        if (tries % 20 == 0) {
+          AgentLog.warn("cannot reach " + post.uri() + ": " + e.getMessage() + "; trying again");
+        }
+        Thread.sleep(500);
+      }
+    }
+  }
+
+  private String instance() throws IOException {
+    Path file = home.resolve("instance");
+    if (!Files.exists(file)) {
+      Files.writeString(file, UUID.randomUUID().toString());
+    }
+    return Files.readString(file).strip();
+  }
+}

@@ -1,0 +1,13 @@
+#!/bin/sh
+# Supervises one attempt and outlives the agent: keeps its output and writes down its exit code.
+# $1 the attempt's folder · $2 working directory · $3 command
+cd "$1" || exit 1
+# Whoever makes this directory first decides: the launcher that the attempt starts, or an agent that
+# came back that it never did. So an attempt is started at most once, whoever is killed when.
+mkdir claim 2>/dev/null || exit 0
+echo $$ >supervisor
+setsid sh -c 'cd "$1" || exit 126; exec sh -c "$2"' sh "$2" "$3" >>output 2>&1 </dev/null &
+group=$!
+echo $group >group.new && mv group.new group
+wait $group
+echo $? >exit.new && mv exit.new exit

@@ -1,0 +1,19 @@
+package dev.purser.service;
+
+import java.time.Duration;
+import java.time.ZoneId;
+import org.springframework.boot.context.properties.ConfigurationProperties;
+
+/**
+ * What an administrator sets.
+ *
+ * @param zone in which the service's own day turns, and in which streams without a schedule tell
+ *     time
+ * @param keepOutput bytes of output kept of one attempt
+ * @param keepOutputFor how long output is kept after its run has ended
+ * @param mailFrom the sender of alert mails
+ * @param consoleAddress where people reach the console, for links in alerts
+ */
+@ConfigurationProperties("purser")
+public record Settings(
+    ZoneId zone, long keepOutput, Duration keepOutputFor, String mailFrom, String consoleAddress) {}

@@ -1,0 +1,121 @@
+package dev.purser.service.agent;
+
+import dev.purser.service.people.Secrets;
+import jakarta.persistence.EntityManager;
+import jakarta.persistence.LockModeType;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** The records of hosts: who may connect as which. */
+@Component
+@Transactional
+public class HostRecords {
+  private static final Duration TOKEN_LIFE = Duration.ofHours(24);
+
+  private final EntityManager rows;
+  private final Clock clock;
+
+  HostRecords(EntityManager rows, Clock clock) {
+    this.rows = rows;
+    this.clock = clock;
+  }
+
+  /** A token and until when it is good. */
+  public record Token(String token, Instant expires) {}
+
+  /** Makes a token with which the agent of one host can be enrolled once. */
+  public Token newToken(String host) {
+    String token = Secrets.fresh();
+    EnrolmentTokenRow row = new EnrolmentTokenRow();
+    row.tokenHash = Secrets.hash(token);
+    row.host = host;
+    row.expires = clock.instant().plus(TOKEN_LIFE);
+    rows.persist(row);
+    return new Token(token, row.expires);
+  }
+
+  /**
+   * Exchanges a token for a key; an earlier key of the host is good no more.
+   *
+   * @throws IllegalArgumentException where the token is not good for this host
+   */
+  public String enrol(String host, String token) {
+    EnrolmentTokenRow row =
+        rows.find(EnrolmentTokenRow.class, Secrets.hash(token), LockModeType.PESSIMISTIC_WRITE);
+    if (row == null || !row.host.equals(host)) {
+      throw new IllegalArgumentException("this enrolment token is not for host \"" + host + "\"");
+    }
+    if (row.used != null) {
+      throw new IllegalArgumentException(
+          "this enrolment token was used at " + row.used + "; an administrator can give a new one");
+    }
+    if (row.expires.isBefore(clock.instant())) {
+      throw new IllegalArgumentException(
+          "this enrolment token was good until " + row.expires + "; ask for a new one");
+    }
+    row.used = clock.instant();
+    String key = Secrets.fresh();
+    HostRow found = rows.find(HostRow.class, host);
+    HostRow known = found == null ? new HostRow() : found;
+    known.name = host;
+    known.keyHash = Secrets.hash(key);
+    known.enrolled = clock.instant();
+    known.version = known.version == null ? "" : known.version;
+    known.labels = known.labels == null ? "" : known.labels;
+    if (found == null) {
+      rows.persist(known);
+    }
+    return key;
+  }
+
+  /** Why an agent may not connect as a host; empty where it may. */
+  @Transactional(readOnly = true)
+  public Optional<String> refusal(String host, String key) {
+    HostRow row = rows.find(HostRow.class, host);
+    if (row == null) {
+      return Optional.of("host \"" + host + "\" is not enrolled");
+    }
+    if (row.keyHash.equals(Secrets.hash(key))) {
+      return Optional.empty();
+    }
+    boolean another =
+        !rows.createQuery("from HostRow h where h.keyHash = :hash", HostRow.class)
+            .setParameter("hash", Secrets.hash(key))
+            .getResultList()
+            .isEmpty();
+    return Optional.of(
+        another
+            ? "this key belongs to another host than \"" + host + "\""
+            : "wrong key for host \"" + host + "\"; enrol its agent again");
+  }
+
+  /** Notes what an agent said of itself. */
+  public void seen(String host, String version, String labels, long clockDifference) {
+    HostRow row = rows.find(HostRow.class, host);
+    if (row != null) {
+      row.lastSeen = clock.instant();
+      row.version = version;
+      row.labels = labels;
+      row.clockDifference = clockDifference;
+    }
+  }
+
+  /** Notes that an agent was there until now. */
+  public void seen(String host) {
+    HostRow row = rows.find(HostRow.class, host);
+    if (row != null) {
+      row.lastSeen = clock.instant();
+    }
+  }
+
+  /** All enrolled hosts by name. */
+  @Transactional(readOnly = true)
+  public List<HostRow> all() {
+    return rows.createQuery("from HostRow h order by h.name", HostRow.class).getResultList();
+  }
+}

@@ -1,0 +1,34 @@
+package dev.purser.service.alert;
+
+import jakarta.persistence.Entity;
+import jakarta.persistence.GeneratedValue;
+import jakarta.persistence.GenerationType;
+import jakarta.persistence.Id;
+import jakarta.persistence.Table;
+import java.time.Instant;
+
+/** An alert. */
+@Entity
+@Table(name = "alert")
+public class AlertRow {
+  @Id
+  @GeneratedValue(strategy = GenerationType.IDENTITY)
+  public Long id;
+
+  public String kind;
+  public long run;
+  public String reference;
+  public String stream;
+  public String title;
+  public String text;
+  public Instant opened;
+  public Instant acknowledged;
+  public String acknowledgedBy;
+  public Instant closed;
+  public String closedBecause;
+
+  /** Its life in a word. */
+  public String state() {
+    return closed != null ? "closed" : acknowledged != null ? "acknowledged" : "open";
+  }
+}

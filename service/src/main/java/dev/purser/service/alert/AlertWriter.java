@@ -1,0 +1,111 @@
+package dev.purser.service.alert;
+
+import dev.purser.core.board.Instruction;
+import dev.purser.core.board.RunSpec;
+import dev.purser.core.definition.Definitions;
+import dev.purser.core.definition.Recipient;
+import dev.purser.core.definition.Stream;
+import java.time.Instant;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.hibernate.StatelessSession;
+import org.springframework.stereotype.Component;
+
+/**
+ * Writes alerts, and whom they must reach, in the transaction of what they are about: so an alert
+ * is on its way if and only if its reason is on record.
+ */
+@Component
+public class AlertWriter {
+
+  /** Writes what the instructions open and close. */
+  public void write(
+      List<Instruction> instructions,
+      Map<Long, RunSpec> specs,
+      Definitions definitions,
+      long now,
+      StatelessSession session) {
+    Instant at = Instant.ofEpochMilli(now);
+    for (Instruction instruction : instructions) {
+      if (instruction instanceof Instruction.OpenAlert open && specs.containsKey(open.run())) {
+        open(open, specs.get(open.run()), definitions, at, session);
+      } else if (instruction instanceof Instruction.CloseAlert close) {
+        close(close, at, session);
+      }
+    }
+  }
+
+  private static void open(
+      Instruction.OpenAlert open,
+      RunSpec spec,
+      Definitions definitions,
+      Instant at,
+      StatelessSession session) {
+    Optional<Stream> stream = definitions.stream(spec.run().reference().stream());
+    AlertRow alert = new AlertRow();
+    alert.kind = open.kind().word();
+    alert.run = open.run();
+    alert.reference = spec.run().reference().toString();
+    alert.stream = spec.run().reference().stream();
+    alert.title = stream.map(Stream::title).orElse(alert.stream) + ": " + spec.run().job().title();
+    alert.text = open.text().length() > 2_000 ? open.text().substring(0, 2_000) : open.text();
+    alert.opened = at;
+    alert.acknowledgedBy = "";
+    alert.closedBecause = "";
+    session.insert(alert);
+    for (String name : stream.map(AlertWriter::recipients).orElse(Set.of())) {
+      definitions
+          .recipient(name)
+          .filter(recipient -> recipient.receives().contains(open.kind()))
+          .ifPresent(recipient -> send(alert, recipient, at, session));
+    }
+  }
+
+  private static Set<String> recipients(Stream stream) {
+    Set<String> names = new LinkedHashSet<>();
+    names.add(stream.owner());
+    names.addAll(stream.alertsTo());
+    return names;
+  }
+
+  private static void send(
+      AlertRow alert, Recipient recipient, Instant at, StatelessSession session) {
+    recipient.mail().forEach(address -> send(alert, recipient, "mail", address, at, session));
+    if (!recipient.webhook().isEmpty()) {
+      send(alert, recipient, "webhook", recipient.webhook(), at, session);
+    }
+  }
+
+  private static void send(
+      AlertRow alert,
+      Recipient recipient,
+      String channel,
+      String address,
+      Instant at,
+      StatelessSession session) {
+    DeliveryRow delivery = new DeliveryRow();
+    delivery.alert = alert.id;
+    delivery.recipient = recipient.name();
+    delivery.channel = channel;
+    delivery.address = address;
+    delivery.state = "pending";
+    delivery.nextTry = at;
+    delivery.lastError = "";
+    session.insert(delivery);
+  }
+
+  private static void close(Instruction.CloseAlert close, Instant at, StatelessSession session) {
+    session
+        .createMutationQuery(
+            "update AlertRow a set a.closed = :at, a.closedBecause = :because"
+                + " where a.run = :run and a.kind = :kind and a.closed is null")
+        .setParameter("at", at)
+        .setParameter("because", close.text())
+        .setParameter("run", close.run())
+        .setParameter("kind", close.kind().word())
+        .executeUpdate();
+  }
+}

@@ -1,0 +1,76 @@
+package dev.purser.service.alert;
+
+import jakarta.persistence.EntityManager;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Alerts as people see and answer them. */
+@Component
+@Transactional(readOnly = true)
+public class Alerts {
+  private final EntityManager rows;
+
+  Alerts(EntityManager rows) {
+    this.rows = rows;
+  }
+
+  /**
+   * Alerts, newest first.
+   *
+   * @param closed whether closed ones are wanted too
+   */
+  public List<AlertRow> list(boolean closed, int most) {
+    return rows.createQuery(
+            "from AlertRow a" + (closed ? "" : " where a.closed is null") + " order by a.id desc",
+            AlertRow.class)
+        .setMaxResults(most)
+        .getResultList();
+  }
+
+  /** The alert of an id. */
+  public Optional<AlertRow> byId(long id) {
+    return Optional.ofNullable(rows.find(AlertRow.class, id));
+  }
+
+  /** The deliveries of alerts, by alert. */
+  public Map<Long, List<DeliveryRow>> deliveries(List<Long> alerts) {
+    if (alerts.isEmpty()) {
+      return Map.of();
+    }
+    return rows
+        .createQuery("from DeliveryRow d where d.alert in :alerts order by d.id", DeliveryRow.class)
+        .setParameter("alerts", alerts)
+        .getResultList()
+        .stream()
+        .collect(Collectors.groupingBy(delivery -> delivery.alert));
+  }
+
+  /** Notes that somebody has taken an alert on; false where it was taken on or closed before. */
+  @Transactional
+  public boolean acknowledge(long id, String who, Instant at) {
+    AlertRow alert = rows.find(AlertRow.class, id);
+    if (alert == null || alert.acknowledged != null || alert.closed != null) {
+      return false;
+    }
+    alert.acknowledged = at;
+    alert.acknowledgedBy = who;
+    return true;
+  }
+
+  /** Closes an alert by hand; false where it was closed before. */
+  @Transactional
+  public boolean close(long id, String because, Instant at) {
+    AlertRow alert = rows.find(AlertRow.class, id);
+    if (alert == null || alert.closed != null) {
+      return false;
+    }
+    alert.closed = at;
+    alert.closedBecause = because;
+    return true;
+  }
+}

@@ -1,0 +1,82 @@
+package dev.purser.service.alert;
+
+import dev.purser.service.Settings;
+import jakarta.mail.MessagingException;
+import jakarta.mail.internet.MimeMessage;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
+import org.springframework.mail.MailException;
+import org.springframework.mail.javamail.JavaMailSender;
+import org.springframework.mail.javamail.MimeMessageHelper;
+import org.springframework.stereotype.Component;
+
+/** E-mail over SMTP. */
+@Component
+class MailChannel implements Channel {
+  private final JavaMailSender sender;
+  private final Settings settings;
+
+  MailChannel(JavaMailSender sender, Settings settings) {
+    this.sender = sender;
+    this.settings = settings;
+  }
+
+  @Override
+  public String name() {
+    return "mail";
+  }
+
+  @Override
+  public void deliver(AlertRow alert, String address, String deliveryId) throws DeliveryFailed {
+    try {
+      MimeMessage message = new Identified(sender.createMimeMessage(), deliveryId);
+      MimeMessageHelper mail = new MimeMessageHelper(message, "UTF-8");
+      mail.setFrom(settings.mailFrom());
+      mail.setTo(address);
+      mail.setSubject("[" + alert.kind + "] " + alert.title);
+      mail.setText(text(alert));
+      sender.send(message);
+    } catch (MessagingException | MailException e) {
+      throw new DeliveryFailed(String.valueOf(e.getMessage()), e);
+    }
+  }
+
+  private String text(AlertRow alert) {
+    ZoneId zone = settings.zone();
+    String opened =
+        DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm:ss zzz").format(alert.opened.atZone(zone));
+    return """
+        %s
+
+        %s
+
+        run:    %s
+        since:  %s
+        look:   %s/runs/%d
+        why:    purser why '%s'
+        """
+        .formatted(
+            alert.title,
+            alert.text,
+            alert.reference,
+            opened,
+            settings.consoleAddress(),
+            alert.run,
+            alert.reference);
+  }
+
+  /** A message that keeps its id when it is sent again. */
+  private static final class Identified extends MimeMessage {
+    private final String id;
+
+    Identified(MimeMessage empty, String id) {
+      super(empty.getSession());
+      this.id = id;
+    }
+
+    @Override
+    protected void updateMessageID() throws MessagingException {
+      setHeader("Message-ID", "<" + id + "@purser>");
+    }
+  }
+}

@@ -1,0 +1,48 @@
+package dev.purser.service.alert;
+
+import jakarta.persistence.EntityManager;
+import java.time.Instant;
+import java.util.List;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** The records of deliveries. */
+@Component
+@Transactional
+class Outbox {
+  private final EntityManager rows;
+
+  Outbox(EntityManager rows) {
+    this.rows = rows;
+  }
+
+  @Transactional(readOnly = true)
+  List<DeliveryRow> due(Instant now, int most) {
+    return rows.createQuery(
+            "from DeliveryRow d where d.state = 'pending' and d.nextTry <= :now order by d.id",
+            DeliveryRow.class)
+        .setParameter("now", now)
+        .setMaxResults(most)
+        .getResultList();
+  }
+
+  @Transactional(readOnly = true)
+  AlertRow alert(long id) {
+    return rows.find(AlertRow.class, id);
+  }
+
+  void delivered(long id, Instant at) {
+    DeliveryRow row = rows.find(DeliveryRow.class, id);
+    row.state = "delivered";
+    row.delivered = at;
+    row.tries++;
+    row.lastError = "";
+  }
+
+  void failed(long id, Instant nextTry, String error) {
+    DeliveryRow row = rows.find(DeliveryRow.class, id);
+    row.tries++;
+    row.nextTry = nextTry;
+    row.lastError = error.length() > 1_000 ? error.substring(0, 1_000) : error;
+  }
+}

@@ -1,0 +1,131 @@
+package dev.purser.service.api;
+
+import dev.purser.service.alert.AlertRow;
+import dev.purser.service.alert.Alerts;
+import dev.purser.service.alert.DeliveryRow;
+import dev.purser.service.audit.AuditTrail;
+import dev.purser.service.live.Live;
+import dev.purser.wire.api.Views;
+import jakarta.servlet.http.HttpServletRequest;
+import java.time.Clock;
+import java.util.List;
+import java.util.Map;
+import org.springframework.http.MediaType;
+import org.springframework.security.core.Authentication;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Alerts and the audit trail. */
+@RestController
+@RequestMapping(path = "/api/v1", produces = MediaType.APPLICATION_JSON_VALUE)
+class AlertController {
+  private static final int MOST = 500;
+
+  private final Alerts alerts;
+  private final AuditTrail audit;
+  private final Live live;
+  private final Clock clock;
+
+  AlertController(Alerts alerts, AuditTrail audit, Live live, Clock clock) {
+    this.alerts = alerts;
+    this.audit = audit;
+    this.live = live;
+    this.clock = clock;
+  }
+
+  /** Alerts, newest first; closed ones too where that is asked for. */
+  @GetMapping("/alerts")
+  List<Views.AlertView> list(
+      @RequestParam(defaultValue = "false") boolean closed,
+      @RequestParam(defaultValue = "200") int limit) {
+    return views(alerts.list(closed, Math.min(Math.max(limit, 1), MOST)));
+  }
+
+  private List<Views.AlertView> views(List<AlertRow> rows) {
+    Map<Long, List<DeliveryRow>> deliveries =
+        alerts.deliveries(rows.stream().map(row -> row.id).toList());
+    return rows.stream().map(row -> view(row, deliveries.getOrDefault(row.id, List.of()))).toList();
+  }
+
+  private static Views.AlertView view(AlertRow row, List<DeliveryRow> deliveries) {
+    return new Views.AlertView(
+        row.id,
+        row.kind,
+        row.state(),
+        row.reference,
+        row.run,
+        row.stream,
+        row.title,
+        row.text,
+        row.opened,
+        row.acknowledged,
+        row.acknowledgedBy,
+        row.closed,
+        row.closedBecause,
+        deliveries.stream()
+            .map(
+                d ->
+                    new Views.DeliveryView(
+                        d.recipient,
+                        d.channel,
+                        d.address,
+                        d.state,
+                        d.tries,
+                        d.delivered,
+                        d.lastError))
+            .toList());
+  }
+
+  /** Takes an alert on, or closes it. */
+  @PostMapping("/alerts/{id}/actions")
+  Views.AlertView act(
+      @PathVariable long id,
+      @RequestBody Views.ActionRequest request,
+      Authentication who,
+      HttpServletRequest http) {
+    if (alerts.byId(id).isEmpty()) {
+      throw new Problems.NotFound("there is no alert " + id);
+    }
+    String reason = request.reason() == null ? "" : request.reason();
+    String action = request.action() == null ? "" : request.action();
+    boolean done =
+        switch (action) {
+          case "acknowledge" -> alerts.acknowledge(id, who.getName(), clock.instant());
+          case "close" ->
+              alerts.close(
+                  id,
+                  "closed by " + who.getName() + (reason.isBlank() ? "" : ": " + reason),
+                  clock.instant());
+          default ->
+              throw new IllegalArgumentException(
+                  "unknown action \"" + action + "\"; there is acknowledge, close");
+        };
+    Views.AlertView now = views(List.of(alerts.byId(id).orElseThrow())).get(0);
+    if (!done) {
+      String by = now.acknowledgedBy().isEmpty() ? "" : " by " + now.acknowledgedBy();
+      throw new Problems.Conflict("the alert is " + now.state() + by + " already");
+    }
+    audit.write(Asking.actor(who, http), action + " alert", now.reference(), reason);
+    live.alertsChanged();
+    return now;
+  }
+
+  /** What people did, newest first. */
+  @GetMapping("/audit")
+  List<Views.AuditView> audit(
+      @RequestParam(defaultValue = "") String about,
+      @RequestParam(defaultValue = "9223372036854775807") long before,
+      @RequestParam(defaultValue = "100") int limit) {
+    return audit.list(about, before, Math.min(Math.max(limit, 1), MOST)).stream()
+        .map(
+            row ->
+                new Views.AuditView(
+                    row.id, row.at, row.who, row.address, row.what, row.about, row.reason))
+        .toList();
+  }
+}

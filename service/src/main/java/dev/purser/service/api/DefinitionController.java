@@ -1,0 +1,172 @@
+package dev.purser.service.api;
+
+import dev.purser.core.definition.DefinitionCheck;
+import dev.purser.core.definition.Definitions;
+import dev.purser.core.definition.Document;
+import dev.purser.core.definition.Kind;
+import dev.purser.core.definition.SchemaWriter;
+import dev.purser.core.definition.SourceFile;
+import dev.purser.core.definition.Stream;
+import dev.purser.core.problem.Nearest;
+import dev.purser.service.board.Engine;
+import dev.purser.service.definition.DefinitionRecords;
+import dev.purser.service.definition.DefinitionRow;
+import dev.purser.service.definition.Publisher;
+import dev.purser.wire.api.Views;
+import jakarta.servlet.http.HttpServletRequest;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.security.core.Authentication;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Definitions: look, check, publish, withdraw. The ETag of all of them is their revision. */
+@RestController
+@RequestMapping(path = "/api/v1/definitions", produces = MediaType.APPLICATION_JSON_VALUE)
+class DefinitionController {
+  private final Engine engine;
+  private final DefinitionRecords records;
+  private final Publisher publisher;
+
+  DefinitionController(Engine engine, DefinitionRecords records, Publisher publisher) {
+    this.engine = engine;
+    this.records = records;
+    this.publisher = publisher;
+  }
+
+  /** All definitions in force. */
+  @GetMapping
+  ResponseEntity<List<Views.DefinitionView>> list(@RequestParam(defaultValue = "") String kind) {
+    long revision = engine.revision();
+    Definitions definitions = engine.definitions();
+    List<Views.DefinitionView> found =
+        records.inForceAt(revision).stream()
+            .filter(row -> kind.isEmpty() || row.kind.equals(kind))
+            .sorted(
+                Comparator.comparing((DefinitionRow row) -> row.kind).thenComparing(r -> r.name))
+            .map(row -> view(row, definitions))
+            .toList();
+    return ResponseEntity.ok().eTag("\"" + revision + "\"").body(found);
+  }
+
+  private static Views.DefinitionView view(DefinitionRow row, Definitions definitions) {
+    Kind kind = Kind.of(row.kind).orElseThrow();
+    String title =
+        definitions
+            .document(kind, row.name)
+            .map(Document::value)
+            .filter(Stream.class::isInstance)
+            .map(value -> ((Stream) value).title())
+            .orElse(row.name);
+    return new Views.DefinitionView(
+        row.kind,
+        row.name,
+        title,
+        row.text,
+        row.revision,
+        row.publishedAt,
+        row.publishedBy,
+        List.copyOf(DefinitionCheck.usersOf(definitions, kind, row.name)));
+  }
+
+  /** The JSON Schema of a definition document. */
+  @GetMapping("/schema")
+  Map<String, Object> schema() {
+    return SchemaWriter.schema();
+  }
+
+  /** Checks files together with what is in force; changes nothing. */
+  @PostMapping("/check")
+  Views.PublishResult check(@RequestBody Views.PublishRequest request) {
+    return view(publisher.check(files(request)));
+  }
+
+  /** Publishes files, all or none. */
+  @PostMapping
+  ResponseEntity<Views.PublishResult> publish(
+      @RequestBody Views.PublishRequest request,
+      @RequestHeader(name = "If-Match", required = false) String seen,
+      Authentication who,
+      HttpServletRequest http) {
+    Publisher.Outcome outcome =
+        publisher.publish(
+            files(request),
+            revision(seen),
+            Asking.actor(who, http),
+            request.reason() == null ? "" : request.reason());
+    return ResponseEntity.status(outcome.sound() ? 200 : 422).body(view(outcome));
+  }
+
+  private static Optional<Long> revision(String etag) {
+    if (etag == null || etag.equals("*")) {
+      return Optional.empty();
+    }
+    String text = etag.replace("W/", "").replace("\"", "");
+    if (!text.matches("\\d{1,18}")) {
+      throw new IllegalArgumentException("If-Match " + etag + " is no ETag of the definitions");
+    }
+    return Optional.of(Long.valueOf(text));
+  }
+
+  private static List<SourceFile> files(Views.PublishRequest request) {
+    if (request.files() == null || request.files().isEmpty()) {
+      throw new IllegalArgumentException("no file was given");
+    }
+    return request.files().stream().map(file -> new SourceFile(file.name(), file.text())).toList();
+  }
+
+  private static Views.PublishResult view(Publisher.Outcome outcome) {
+    return new Views.PublishResult(
+        outcome.sound(),
+        outcome.revision(),
+        outcome.added(),
+        outcome.changed(),
+        outcome.unchanged(),
+        outcome.replanned().added(),
+        outcome.replanned().withdrawn(),
+        outcome.problems().stream()
+            .map(
+                p ->
+                    new Views.ProblemView(
+                        p.isError() ? "error" : "warning",
+                        p.file(),
+                        p.line(),
+                        p.column(),
+                        p.message()))
+            .toList());
+  }
+
+  /** Withdraws a definition that nothing uses. */
+  @DeleteMapping("/{kind}")
+  ResponseEntity<Void> withdraw(
+      @PathVariable String kind,
+      @RequestParam String name,
+      @RequestParam(defaultValue = "") String reason,
+      Authentication who,
+      HttpServletRequest http) {
+    Kind known =
+        Kind.of(kind)
+            .orElseThrow(
+                () ->
+                    new IllegalArgumentException(
+                        "unknown kind \"" + kind + "\"" + Nearest.hint(kind, Kind.words())));
+    Collection<String> users = publisher.withdraw(known, name, Asking.actor(who, http), reason);
+    if (!users.isEmpty()) {
+      throw new Problems.Conflict(
+          known.title() + " " + name + " is still used by " + String.join(", ", users));
+    }
+    return ResponseEntity.noContent().build();
+  }
+}

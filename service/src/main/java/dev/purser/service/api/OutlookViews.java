@@ -1,0 +1,31 @@
+package dev.purser.service.api;
+
+import dev.purser.core.forecast.RunOutlook;
+import dev.purser.core.plan.PlannedRun;
+import dev.purser.core.schedule.StartTimes;
+import dev.purser.wire.api.Views;
+import java.util.Locale;
+
+/** Makes views of outlooks. */
+final class OutlookViews {
+  private OutlookViews() {}
+
+  static Views.OutlookView view(RunOutlook outlook) {
+    PlannedRun run = outlook.run().run();
+    return new Views.OutlookView(
+        run.reference().toString(),
+        run.reference().stream(),
+        run.job().title(),
+        run.reference().date(),
+        outlook.state().word(),
+        run.due(),
+        run.shift() == StartTimes.Shift.NONE ? "" : run.shift().name().toLowerCase(Locale.ROOT),
+        RunViews.instant(outlook.start()),
+        RunViews.instant(outlook.end()),
+        RunViews.instant(outlook.earliestEnd()),
+        RunViews.instant(outlook.latestEnd()),
+        run.finishBy().orElse(null),
+        run.finishBy().isPresent() ? outlook.chanceLate() : null,
+        outlook.host());
+  }
+}

@@ -1,0 +1,212 @@
+package dev.purser.service.api;
+
+import dev.purser.core.board.Action;
+import dev.purser.core.board.RunState;
+import dev.purser.core.problem.Nearest;
+import dev.purser.service.board.Actions;
+import dev.purser.service.output.OutputStore;
+import dev.purser.service.plan.PlanKeeper;
+import dev.purser.service.run.RunRecords;
+import dev.purser.service.run.RunRow;
+import dev.purser.wire.api.RunView;
+import dev.purser.wire.api.Views;
+import jakarta.servlet.http.HttpServletRequest;
+import java.nio.charset.StandardCharsets;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.security.core.Authentication;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Runs: lists, one run, its output, and what people do to it. */
+@RestController
+@RequestMapping(path = "/api/v1", produces = MediaType.APPLICATION_JSON_VALUE)
+class RunController {
+  private static final int MOST = 1_000;
+  private static final int OUTPUT_PIECE = 256 * 1024;
+
+  private final RunRecords runs;
+  private final RunViews views;
+  private final OutputStore outputs;
+  private final Actions actions;
+  private final PlanKeeper plan;
+
+  RunController(
+      RunRecords runs, RunViews views, OutputStore outputs, Actions actions, PlanKeeper plan) {
+    this.runs = runs;
+    this.views = views;
+    this.outputs = outputs;
+    this.actions = actions;
+    this.plan = plan;
+  }
+
+  /** Runs, filtered, a page at a time. */
+  @GetMapping("/runs")
+  Views.RunPage list(
+      @RequestParam(required = false) LocalDate date,
+      @RequestParam(defaultValue = "") String stream,
+      @RequestParam(defaultValue = "") String job,
+      @RequestParam(defaultValue = "") String state,
+      @RequestParam(defaultValue = "") String host,
+      @RequestParam(defaultValue = "") String text,
+      @RequestParam(defaultValue = "") String cursor,
+      @RequestParam(defaultValue = "200") int limit) {
+    if (!state.isEmpty() && RunState.of(state).isEmpty()) {
+      throw new IllegalArgumentException(
+          "unknown state \"" + state + "\"" + Nearest.hint(state, RunState.words()));
+    }
+    if (limit < 1 || limit > MOST) {
+      throw new IllegalArgumentException("limit must be 1 to " + MOST + ", not " + limit);
+    }
+    RunRecords.Filter filter = new RunRecords.Filter(date, stream, job, state, host, text);
+    List<RunRow> found = runs.list(filter, cursor, limit);
+    String next = found.size() < limit ? "" : RunRecords.cursorAfter(found.get(found.size() - 1));
+    return new Views.RunPage(views.views(found), next, runs.count(filter));
+  }
+
+  /** The run that a reference, any unambiguous tail of one, or an id means. */
+  @GetMapping("/runs/find")
+  RunView find(@RequestParam String reference) {
+    return views.view(
+        runs.byReference(reference)
+            .orElseThrow(() -> new Problems.NotFound("there is no run " + reference)));
+  }
+
+  /** All about one run. */
+  @GetMapping("/runs/{id}")
+  Views.RunDetail show(@PathVariable long id) {
+    RunRow run = row(id);
+    RunViews.Doing doing = views.doing(run);
+    return new Views.RunDetail(
+        views.view(run),
+        views.why(run),
+        runs.attempts(id).stream()
+            .map(
+                a ->
+                    new Views.AttemptView(
+                        a.number,
+                        a.host,
+                        a.sent,
+                        a.started,
+                        a.ended,
+                        a.exitCode,
+                        a.note,
+                        a.outputTotal,
+                        a.outputKept))
+            .toList(),
+        runs.moments(id).stream()
+            .map(moment -> new Views.MomentView(moment.at, moment.state, moment.note))
+            .toList(),
+        views.files(run),
+        runs.earlier(run, 30).stream()
+            .map(
+                e ->
+                    new Views.EarlierRun(
+                        e.id, e.reference(), e.state, e.started, e.ended, e.exitCode))
+            .toList(),
+        doing.command(),
+        doing.waitsFor(),
+        doing.parameters(),
+        views.actions(run));
+  }
+
+  private RunRow row(long id) {
+    return runs.byId(id).orElseThrow(() -> new Problems.NotFound("there is no run " + id));
+  }
+
+  /** Why a run is not running. */
+  @GetMapping("/runs/{id}/why")
+  Views.WhyView why(@PathVariable long id) {
+    return views.why(row(id));
+  }
+
+  /**
+   * Output of an attempt as text.
+   *
+   * @param attempt 0 for the last one
+   * @param offset bytes to leave out at the beginning
+   */
+  @GetMapping("/runs/{id}/output")
+  Views.OutputView output(
+      @PathVariable long id,
+      @RequestParam(defaultValue = "0") int attempt,
+      @RequestParam(defaultValue = "0") long offset) {
+    RunRow run = row(id);
+    int number = attempt == 0 ? run.attempts : attempt;
+    OutputStore.Piece piece = outputs.read(id, number, offset, OUTPUT_PIECE);
+    int whole = wholeCharacters(piece.data());
+    String text = new String(piece.data(), 0, whole, StandardCharsets.UTF_8);
+    boolean ended = RunState.of(run.state).orElseThrow().isEnded();
+    boolean complete = offset + whole >= piece.kept() && (piece.complete() || number == 0) && ended;
+    return new Views.OutputView(
+        text, offset, offset + whole, complete, piece.total(), piece.kept());
+  }
+
+  /** How many bytes end with a whole UTF-8 character; all of them where the bytes are no UTF-8. */
+  private static int wholeCharacters(byte[] data) {
+    for (int back = 1; back <= Math.min(3, data.length); back++) {
+      int lead = data[data.length - back] & 0xff;
+      if (lead >= 0xc0) {
+        int needed = lead >= 0xf0 ? 4 : lead >= 0xe0 ? 3 : 2;
+        return needed > back ? data.length - back : data.length;
+      }
+      if (lead < 0x80) {
+        return data.length;
+      }
+    }
+    return data.length;
+  }
+
+  /** Acts on a run. */
+  @PostMapping("/runs/{id}/actions")
+  RunView act(
+      @PathVariable long id,
+      @RequestBody Views.ActionRequest request,
+      Authentication who,
+      HttpServletRequest http) {
+    String word = request.action() == null ? "" : request.action();
+    Action action =
+        Action.of(word)
+            .orElseThrow(
+                () ->
+                    new IllegalArgumentException(
+                        "unknown action \"" + word + "\"" + Nearest.hint(word, Action.words())));
+    String reason = request.reason() == null ? "" : request.reason().strip();
+    if (reason.length() > 1_000) {
+      throw new IllegalArgumentException("the reason is too long; at most 1000 characters");
+    }
+    actions.act(row(id), action, Asking.actor(who, http), reason);
+    return views.view(row(id));
+  }
+
+  /** Starts a stream, or one job of it, by hand. */
+  @PostMapping("/starts")
+  ResponseEntity<Views.Started> start(
+      @RequestBody Views.StartRequest request,
+      @RequestHeader(name = "Idempotency-Key", required = false) String key,
+      Authentication who,
+      HttpServletRequest http) {
+    if (request.stream() == null || request.stream().isBlank()) {
+      throw new IllegalArgumentException("which stream is to be started?");
+    }
+    List<Long> ids =
+        actions.start(
+            request.stream(),
+            Optional.ofNullable(request.job()).filter(job -> !job.isBlank()),
+            request.date() == null ? plan.today() : request.date(),
+            Optional.ofNullable(key).filter(k -> !k.isBlank() && k.length() < 90),
+            Asking.actor(who, http),
+            request.reason() == null ? "" : request.reason());
+    List<RunRow> rows = ids.stream().map(this::row).toList();
+    return ResponseEntity.status(201).body(new Views.Started(views.views(rows)));
+  }
+}

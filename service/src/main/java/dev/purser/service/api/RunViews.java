@@ -1,0 +1,180 @@
+package dev.purser.service.api;
+
+import dev.purser.core.board.Action;
+import dev.purser.core.board.Board;
+import dev.purser.core.board.FileSight;
+import dev.purser.core.board.RunSpec;
+import dev.purser.core.board.RunStatus;
+import dev.purser.core.board.Why;
+import dev.purser.core.definition.Work;
+import dev.purser.core.forecast.RunOutlook;
+import dev.purser.service.board.Engine;
+import dev.purser.service.outlook.OutlookKeeper;
+import dev.purser.service.run.RunRow;
+import dev.purser.wire.api.RunView;
+import dev.purser.wire.api.Views;
+import java.time.Instant;
+import java.util.Arrays;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.springframework.stereotype.Component;
+
+/** Makes views of runs from their rows, the board and the outlook. */
+@Component
+class RunViews {
+  private final Engine engine;
+  private final OutlookKeeper outlooks;
+
+  RunViews(Engine engine, OutlookKeeper outlooks) {
+    this.engine = engine;
+    this.outlooks = outlooks;
+  }
+
+  List<RunView> views(List<RunRow> rows) {
+    Map<Long, RunOutlook> current = outlooks.current();
+    return engine.look(
+        board -> rows.stream().map(row -> view(row, board, current.get(row.id))).toList());
+  }
+
+  RunView view(RunRow row) {
+    return views(List.of(row)).get(0);
+  }
+
+  private static RunView view(RunRow row, Board board, RunOutlook outlook) {
+    boolean onBoard = board.run(row.id).isPresent();
+    Set<Action> actions = onBoard ? board.actions(row.id) : EnumSet.noneOf(Action.class);
+    boolean open = outlook != null && row.ended == null;
+    return new RunView(
+        row.id,
+        row.reference(),
+        row.stream,
+        row.streamTitle,
+        row.department,
+        row.job,
+        row.title,
+        row.kind,
+        row.businessDate,
+        row.number,
+        row.state,
+        row.hold,
+        row.since,
+        row.due,
+        row.shift,
+        row.zone,
+        row.startBy,
+        row.finishBy,
+        row.started,
+        row.ended,
+        row.host,
+        row.attempts,
+        row.exitCode,
+        row.note,
+        Arrays.stream(row.openAlerts.split(",")).filter(word -> !word.isEmpty()).toList(),
+        actions.stream().map(Action::word).toList(),
+        open && row.started == null ? instant(outlook.start()) : null,
+        open ? instant(outlook.end()) : null,
+        open ? instant(outlook.latestEnd()) : null,
+        open && row.finishBy != null ? outlook.chanceLate() : null,
+        onBoard ? board.why(row.id).sentence() : pastSentence(row));
+  }
+
+  private static String pastSentence(RunRow row) {
+    return "It is " + row.state + (row.note.isEmpty() ? "" : ": " + row.note);
+  }
+
+  static Instant instant(long millis) {
+    return millis == 0 ? null : Instant.ofEpochMilli(millis);
+  }
+
+  Views.WhyView why(RunRow row) {
+    Map<Long, RunOutlook> current = outlooks.current();
+    return engine.look(
+        board -> {
+          if (board.run(row.id).isEmpty()) {
+            return new Views.WhyView(row.reference(), row.state, pastSentence(row), List.of());
+          }
+          Why why = board.why(row.id);
+          return new Views.WhyView(
+              row.reference(),
+              board.status(row.id).orElseThrow().state().word(),
+              why.sentence(),
+              why.reasons().stream().map(reason -> reason(reason, board, current)).toList());
+        });
+  }
+
+  private static Views.ReasonView reason(
+      Why.Reason reason, Board board, Map<Long, RunOutlook> outlooks) {
+    RunOutlook outlook = outlooks.get(reason.run());
+    return new Views.ReasonView(
+        reason.text(),
+        instant(reason.since()),
+        reason.who(),
+        board.run(reason.run()).map(run -> run.run().reference().toString()).orElse(""),
+        outlook == null ? null : instant(outlook.end()),
+        reason.below().stream().map(below -> reason(below, board, outlooks)).toList());
+  }
+
+  List<Views.ActionView> actions(RunRow row) {
+    return engine.look(
+        board ->
+            board.actions(row.id).stream()
+                .map(
+                    action ->
+                        new Views.ActionView(
+                            action.word(),
+                            action.word().substring(0, 1).toUpperCase(Locale.ROOT)
+                                + action.word().substring(1)
+                                + " "
+                                + row.reference()
+                                + ": "
+                                + action.effect()
+                                + "."))
+                .toList());
+  }
+
+  List<Views.FileView> files(RunRow row) {
+    return engine.look(
+        board -> {
+          Optional<RunSpec> spec = board.run(row.id);
+          Optional<RunStatus> status = board.status(row.id);
+          if (spec.isEmpty() || status.isEmpty()) {
+            return List.of();
+          }
+          List<Views.FileView> files = new java.util.ArrayList<>();
+          for (int i = 0; i < status.get().files().size(); i++) {
+            FileSight sight = status.get().files().get(i).sight();
+            files.add(
+                new Views.FileView(
+                    spec.get().run().watches().get(i).name(),
+                    sight.name().toLowerCase(Locale.ROOT),
+                    status.get().files().get(i).path()));
+          }
+          return files;
+        });
+  }
+
+  /** What the run does, waits for and is given, as far as the board knows it. */
+  record Doing(String command, String waitsFor, Map<String, String> parameters) {}
+
+  Doing doing(RunRow row) {
+    return engine.look(
+        board ->
+            board
+                .run(row.id)
+                .map(
+                    spec ->
+                        new Doing(
+                            spec.run().job().work() instanceof Work.Command command
+                                ? command.line()
+                                : ((Work.Approval) spec.run().job().work()).question(),
+                            spec.run().waived()
+                                ? ""
+                                : spec.run().job().waitsFor().map(Object::toString).orElse(""),
+                            spec.run().parameters()))
+                .orElse(new Doing("", "", Map.of())));
+  }
+}

@@ -1,0 +1,192 @@
+package dev.purser.service.api;
+
+import dev.purser.core.board.RunState;
+import dev.purser.service.alert.AlertRow;
+import dev.purser.service.alert.Alerts;
+import dev.purser.service.live.Live;
+import dev.purser.service.outlook.OutlookKeeper;
+import dev.purser.service.plan.PlanKeeper;
+import dev.purser.service.run.RunRecords;
+import dev.purser.service.run.RunRow;
+import dev.purser.wire.api.RunView;
+import dev.purser.wire.api.Views;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import org.springframework.http.MediaType;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
+
+/** A business date at a glance, the days ahead, and live changes. */
+@RestController
+@RequestMapping(path = "/api/v1", produces = MediaType.APPLICATION_JSON_VALUE)
+class TodayController {
+  private static final int MOST_RUNS = 60_000;
+  private static final double LIKELY = 0.5;
+
+  private final RunRecords runs;
+  private final RunViews views;
+  private final Alerts alerts;
+  private final OutlookKeeper outlooks;
+  private final PlanKeeper plan;
+  private final Live live;
+  private final Clock clock;
+
+  TodayController(
+      RunRecords runs,
+      RunViews views,
+      Alerts alerts,
+      OutlookKeeper outlooks,
+      PlanKeeper plan,
+      Live live,
+      Clock clock) {
+    this.runs = runs;
+    this.views = views;
+    this.alerts = alerts;
+    this.outlooks = outlooks;
+    this.plan = plan;
+    this.live = live;
+    this.clock = clock;
+  }
+
+  /** What needs a person, and all streams of a business date with their runs. */
+  @GetMapping("/today")
+  Views.TodayView today(@RequestParam(required = false) LocalDate date) {
+    LocalDate wanted = date == null ? plan.today() : date;
+    List<RunRow> rows = runs.list(new RunRecords.Filter(wanted, "", "", "", "", ""), "", MOST_RUNS);
+    List<RunView> all = views.views(rows);
+    Map<String, Integer> counts = new LinkedHashMap<>();
+    RunState.words().forEach(word -> counts.put(word, 0));
+    all.forEach(run -> counts.merge(run.state(), 1, Integer::sum));
+    return new Views.TodayView(wanted, clock.instant(), counts, needs(all), streams(all));
+  }
+
+  private List<Views.NeedView> needs(List<RunView> all) {
+    List<Views.NeedView> needs = new ArrayList<>();
+    for (AlertRow alert : alerts.list(false, 200)) {
+      if (alert.acknowledged == null) {
+        needs.add(
+            new Views.NeedView(
+                alert.reference, alert.run, alert.title, alert.text, alert.kind, alert.opened));
+      }
+    }
+    for (RunView run : all) {
+      need(run).ifPresent(needs::add);
+    }
+    return needs;
+  }
+
+  private static Optional<Views.NeedView> need(RunView run) {
+    String title = run.streamTitle() + ": " + run.title();
+    if (run.actions().contains("approve")) {
+      return Optional.of(
+          new Views.NeedView(
+              run.reference(), run.id(), title, run.sentence(), "approval", run.since()));
+    }
+    if (!run.hold().isEmpty() && run.state().equals("waiting")) {
+      return Optional.of(
+          new Views.NeedView(
+              run.reference(), run.id(), title, "It is " + run.hold(), "held", run.since()));
+    }
+    boolean likelyLate =
+        run.chanceLate() != null && run.chanceLate() >= LIKELY && !run.alerts().contains("late");
+    if (likelyLate) {
+      String text =
+          Math.round(run.chanceLate() * 100)
+              + " in 100 that it misses its finish-by; "
+              + run.sentence();
+      return Optional.of(
+          new Views.NeedView(run.reference(), run.id(), title, text, "likely-late", run.since()));
+    }
+    return Optional.empty();
+  }
+
+  private static List<Views.StreamDay> streams(List<RunView> all) {
+    Map<String, List<RunView>> byStart = new LinkedHashMap<>();
+    for (RunView run : all) {
+      byStart.computeIfAbsent(run.stream() + "#" + run.number(), key -> new ArrayList<>()).add(run);
+    }
+    return byStart.values().stream()
+        .map(TodayController::stream)
+        .sorted(Comparator.comparing(Views.StreamDay::due).thenComparing(Views.StreamDay::stream))
+        .toList();
+  }
+
+  private static Views.StreamDay stream(List<RunView> runs) {
+    RunView first = runs.get(0);
+    boolean ended = runs.stream().allMatch(run -> run.ended() != null);
+    return new Views.StreamDay(
+        first.stream(),
+        first.streamTitle() + (first.number() > 1 ? " #" + first.number() : ""),
+        first.department(),
+        state(runs),
+        first.due(),
+        runs.stream()
+            .map(RunView::started)
+            .filter(Objects::nonNull)
+            .min(Comparator.naturalOrder())
+            .orElse(null),
+        ended ? latest(runs.stream().map(RunView::ended).toList()) : null,
+        ended
+            ? null
+            : latest(
+                runs.stream().map(r -> r.ended() != null ? r.ended() : r.expectedEnd()).toList()),
+        runs);
+  }
+
+  private static Instant latest(List<Instant> instants) {
+    return instants.contains(null)
+        ? null
+        : instants.stream().max(Comparator.naturalOrder()).orElse(null);
+  }
+
+  /** The state of a stream: the most pressing one of its runs; its end once all have ended. */
+  private static String state(List<RunView> runs) {
+    for (String state : List.of("failed", "running", "starting", "waiting", "planned")) {
+      if (runs.stream().anyMatch(run -> run.state().equals(state))) {
+        return state;
+      }
+    }
+    for (String state : List.of("cancelled", "succeeded")) {
+      if (runs.stream().anyMatch(run -> run.state().equals(state))) {
+        return state;
+      }
+    }
+    return "skipped";
+  }
+
+  /** The runs of a business date in the order in which they are due. */
+  @GetMapping("/plan")
+  List<RunView> plan(@RequestParam(required = false) LocalDate date) {
+    LocalDate wanted = date == null ? plan.today() : date;
+    return views.views(runs.list(new RunRecords.Filter(wanted, "", "", "", "", ""), "", MOST_RUNS));
+  }
+
+  /** Likely starts and ends of the runs of some days. */
+  @GetMapping("/outlook")
+  List<Views.OutlookView> outlook(
+      @RequestParam(required = false) LocalDate from, @RequestParam(defaultValue = "2") int days) {
+    if (days < 1 || days > 400) {
+      throw new IllegalArgumentException("days must be 1 to 400, not " + days);
+    }
+    return outlooks.days(from == null ? plan.today() : from, days).stream()
+        .map(OutlookViews::view)
+        .toList();
+  }
+
+  /** Live changes, as Server-Sent Events named {@code changes}. */
+  @GetMapping(path = "/changes", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
+  SseEmitter changes() {
+    return live.listen();
+  }
+}

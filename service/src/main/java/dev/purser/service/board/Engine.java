@@ -1,0 +1,280 @@
+package dev.purser.service.board;
+
+import dev.purser.core.board.Board;
+import dev.purser.core.board.BoardEvent;
+import dev.purser.core.board.Instruction;
+import dev.purser.core.definition.Definitions;
+import dev.purser.core.forecast.Outlook;
+import io.micrometer.core.instrument.Counter;
+import io.micrometer.core.instrument.Gauge;
+import io.micrometer.core.instrument.MeterRegistry;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.BlockingQueue;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.LinkedBlockingQueue;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.locks.ReentrantLock;
+import java.util.function.Function;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.context.SmartLifecycle;
+import org.springframework.stereotype.Component;
+
+/**
+ * The one writer. It takes what has come in, applies it to the board, writes all that has changed
+ * in one transaction, and only then lets the instructions out and answers those who asked. While
+ * the database is away it holds the batch and tries again; what it can never write makes it take up
+ * the board anew from the records.
+ */
+@Component
+public class Engine implements SmartLifecycle {
+  private static final Logger LOG = LoggerFactory.getLogger(Engine.class);
+  private static final int BATCH = 500;
+  private static final long LONGEST_NAP_MILLIS = 1_000;
+
+  private final EngineRecords records;
+  private final ApplicationEventPublisher publisher;
+  private final Clock clock;
+  private final Counter eventCount;
+  private final BlockingQueue<Asked<?>> inbox = new LinkedBlockingQueue<>(100_000);
+  private final ReentrantLock boardLock = new ReentrantLock();
+
+  private volatile Board board = new Board();
+  private volatile Definitions definitions = Definitions.none();
+  private volatile long revision;
+  private volatile boolean running;
+  private volatile boolean databaseAway;
+  private volatile long lastTurn;
+  private Thread loop;
+
+  Engine(
+      EngineRecords records,
+      ApplicationEventPublisher publisher,
+      Clock clock,
+      MeterRegistry meters) {
+    this.records = records;
+    this.publisher = publisher;
+    this.clock = clock;
+    this.eventCount = meters.counter("purser.board.events");
+    Gauge.builder("purser.board.runs", () -> board.size()).register(meters);
+    Gauge.builder("purser.engine.inbox", inbox::size).register(meters);
+    Gauge.builder("purser.engine.database.away", () -> databaseAway ? 1 : 0).register(meters);
+  }
+
+  /** What somebody asks of the engine; it is carried out on the engine's thread. */
+  public interface Task<T> {
+    /**
+     * Does it.
+     *
+     * @throws RuntimeException to refuse: nothing of this task may have been applied by then
+     */
+    T carryOut(Turn turn);
+  }
+
+  /** A task and who waits for its result. */
+  private record Asked<T>(Task<T> task, CompletableFuture<T> answer) {}
+
+  /** What a batch has changed, told after it is on record. */
+  public record Committed(List<Turn.Change> changes, List<Instruction> instructions) {}
+
+  /** The board was taken up from the records: agents must say anew what they know. */
+  public record TakenUp() {}
+
+  /**
+   * Asks for something to be done.
+   *
+   * @return the result, once it is on record
+   */
+  public <T> CompletableFuture<T> ask(Task<T> task) {
+    CompletableFuture<T> answer = new CompletableFuture<>();
+    if (!inbox.offer(new Asked<>(task, answer))) {
+      answer.completeExceptionally(
+          new IllegalStateException("the engine has too much to do; try again in a moment"));
+    }
+    return answer;
+  }
+
+  /** Tells the board of an event, with the time at which it is applied. */
+  public CompletableFuture<List<Instruction>> tell(
+      java.util.function.LongFunction<BoardEvent> event) {
+    return ask(turn -> turn.apply(event.apply(turn.now())));
+  }
+
+  /** Looks at the board; the answer must not keep it. Never waits for the database. */
+  public <T> T look(Function<Board, T> question) {
+    boardLock.lock();
+    try {
+      return question.apply(board);
+    } finally {
+      boardLock.unlock();
+    }
+  }
+
+  /** The definitions in force. */
+  public Definitions definitions() {
+    return definitions;
+  }
+
+  /** The revision of the definitions in force. */
+  public long revision() {
+    return revision;
+  }
+
+  /** Whether the engine decides and can write. */
+  public boolean isWell() {
+    return running && !databaseAway && clock.millis() - lastTurn < 30_000;
+  }
+
+  @Override
+  public void start() {
+    takeUp();
+    running = true;
+    loop = new Thread(this::loop, "engine");
+    loop.start();
+  }
+
+  @Override
+  public void stop() {
+    running = false;
+    if (loop != null) {
+      loop.interrupt();
+      try {
+        loop.join(10_000);
+      } catch (InterruptedException e) {
+        Thread.currentThread().interrupt();
+      }
+    }
+  }
+
+  @Override
+  public boolean isRunning() {
+    return running;
+  }
+
+  @Override
+  public int getPhase() {
+    return Integer.MIN_VALUE + 1_000; // before the web server takes requests, and after it stops
+  }
+
+  private void takeUp() {
+    EngineRecords.Found found = records.load();
+    Board fresh = new Board();
+    long now = clock.millis();
+    fresh.apply(Outlook.site(found.definitions(), found.lastEventAt()));
+    // Taken up at the time of the records: what fell due since is decided in the first turn, whose
+    // instructions are recorded and let out like all others.
+    fresh.apply(new BoardEvent.RunsRestored(found.lastEventAt(), found.runs()));
+    boardLock.lock();
+    try {
+      board = fresh;
+      definitions = found.definitions();
+      revision = found.revision();
+    } finally {
+      boardLock.unlock();
+    }
+    lastTurn = now;
+    LOG.info("taken up {} runs at revision {}", fresh.size(), revision);
+  }
+
+  private void loop() {
+    while (running) {
+      try {
+        turn(nextBatch());
+      } catch (InterruptedException e) {
+        return;
+      } catch (RuntimeException e) {
+        LOG.error("the engine could not take a turn", e);
+      }
+    }
+  }
+
+  private List<Asked<?>> nextBatch() throws InterruptedException {
+    long nap = Math.max(0, Math.min(board.nextWake() - clock.millis(), LONGEST_NAP_MILLIS));
+    List<Asked<?>> batch = new ArrayList<>();
+    Asked<?> first = inbox.poll(nap, TimeUnit.MILLISECONDS);
+    if (first != null) {
+      batch.add(first);
+      inbox.drainTo(batch, BATCH - 1);
+    }
+    return batch;
+  }
+
+  private void turn(List<Asked<?>> batch) throws InterruptedException {
+    lastTurn = clock.millis();
+    boolean isDue = board.nextWake() <= lastTurn;
+    if (batch.isEmpty() && !isDue) {
+      return;
+    }
+    Turn turn = new Turn(board, definitions, revision, records, lastTurn);
+    List<Runnable> answers = new ArrayList<>();
+    boardLock.lock();
+    try {
+      turn.apply(new BoardEvent.TimeReached(lastTurn));
+      for (Asked<?> asked : batch) {
+        answers.add(carryOut(asked, turn));
+      }
+      definitions = turn.definitions();
+      revision = turn.revision();
+    } finally {
+      boardLock.unlock();
+    }
+    eventCount.increment(turn.events());
+    if (record(turn)) {
+      publisher.publishEvent(new Committed(turn.changes(), turn.instructions()));
+      answers.forEach(Runnable::run);
+    } else {
+      IllegalStateException cause =
+          new IllegalStateException("this could not be put on record and was not done");
+      batch.forEach(asked -> asked.answer().completeExceptionally(cause));
+      takeUp();
+      publisher.publishEvent(new TakenUp());
+    }
+  }
+
+  private static <T> Runnable carryOut(Asked<T> asked, Turn turn) {
+    try {
+      T result = asked.task().carryOut(turn);
+      return () -> asked.answer().complete(result);
+    } catch (RuntimeException e) {
+      return () -> asked.answer().completeExceptionally(e);
+    }
+  }
+
+  /** Writes a turn; false where it can never be written. */
+  private boolean record(Turn turn) throws InterruptedException {
+    long pause = 100;
+    while (true) {
+      try {
+        records.write(turn);
+        if (databaseAway) {
+          LOG.info("the database is back");
+          databaseAway = false;
+        }
+        return true;
+      } catch (RuntimeException e) {
+        if (!EngineRecords.isAway(e)) {
+          LOG.error("cannot record a turn; taking the board up again from the records", e);
+          waitForDatabase();
+          return false;
+        }
+        if (!databaseAway) {
+          LOG.warn("the database is away; holding what has come in: {}", e.getMessage());
+          databaseAway = true;
+        }
+      }
+      Thread.sleep(pause);
+      pause = Math.min(pause * 2, 2_000);
+    }
+  }
+
+  private void waitForDatabase() throws InterruptedException {
+    while (!records.isThere()) {
+      databaseAway = true;
+      Thread.sleep(500);
+    }
+    databaseAway = false;
+  }
+}

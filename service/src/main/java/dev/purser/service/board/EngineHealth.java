@@ -1,0 +1,20 @@
+package dev.purser.service.board;
+
+import org.springframework.boot.health.contributor.Health;
+import org.springframework.boot.health.contributor.HealthIndicator;
+import org.springframework.stereotype.Component;
+
+/** Whether the engine decides. */
+@Component("engine")
+class EngineHealth implements HealthIndicator {
+  private final Engine engine;
+
+  EngineHealth(Engine engine) {
+    this.engine = engine;
+  }
+
+  @Override
+  public Health health() {
+    return engine.isWell() ? Health.up().build() : Health.down().build();
+  }
+}

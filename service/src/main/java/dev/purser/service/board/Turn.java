@@ -1,0 +1,193 @@
+package dev.purser.service.board;
+
+import dev.purser.core.board.Board;
+import dev.purser.core.board.BoardEvent;
+import dev.purser.core.board.Instruction;
+import dev.purser.core.board.RunSpec;
+import dev.purser.core.board.RunState;
+import dev.purser.core.board.RunStatus;
+import dev.purser.core.definition.Definitions;
+import dev.purser.core.plan.PlannedRun;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Consumer;
+import org.hibernate.StatelessSession;
+
+/** One turn of the engine: what is applied in it, and what must be written for it. */
+public final class Turn {
+  private final Board board;
+  private final EngineRecords records;
+  private final long now;
+  private Definitions definitions;
+  private long revision;
+  private int events;
+
+  private final List<Instruction> instructions = new ArrayList<>();
+  private final Set<Long> fresh = new LinkedHashSet<>();
+  private final Set<Long> touched = new LinkedHashSet<>();
+  private final Set<Long> gone = new LinkedHashSet<>();
+  private final List<Moment> moments = new ArrayList<>();
+  private final Map<Long, RunState> lastStates = new HashMap<>();
+  private final List<BoardEvent> attemptEvents = new ArrayList<>();
+  private final List<Consumer<StatelessSession>> more = new ArrayList<>();
+  private final Map<Long, RunSpec> specs = new LinkedHashMap<>();
+  private final Map<Long, RunStatus> statuses = new LinkedHashMap<>();
+
+  Turn(Board board, Definitions definitions, long revision, EngineRecords records, long now) {
+    this.board = board;
+    this.definitions = definitions;
+    this.revision = revision;
+    this.records = records;
+    this.now = Math.max(now, board.now());
+  }
+
+  /** Something to be written into a run's history. */
+  record Moment(long run, long at, RunState state, String note) {}
+
+  /** A run that has changed, for those who look on. */
+  public record Change(long run, String reference, String state) {}
+
+  /** The time of the turn, epoch milliseconds. */
+  public long now() {
+    return now;
+  }
+
+  /** The board. */
+  public Board board() {
+    return board;
+  }
+
+  /** The definitions in force. */
+  public Definitions definitions() {
+    return definitions;
+  }
+
+  /** The revision of the definitions in force. */
+  public long revision() {
+    return revision;
+  }
+
+  /** Puts other definitions in force. */
+  public void define(Definitions fresh, long freshRevision) {
+    definitions = fresh;
+    revision = freshRevision;
+    apply(dev.purser.core.forecast.Outlook.site(fresh, now));
+  }
+
+  /** Applies an event to the board. */
+  public List<Instruction> apply(BoardEvent event) {
+    events++;
+    List<Instruction> given = board.apply(event);
+    instructions.addAll(given);
+    if (event instanceof BoardEvent.AttemptBegan || event instanceof BoardEvent.AttemptEnded) {
+      attemptEvents.add(event);
+    }
+    for (Instruction instruction : given) {
+      if (instruction instanceof Instruction.RunChanged changed) {
+        note(changed);
+      }
+    }
+    return given;
+  }
+
+  private void note(Instruction.RunChanged changed) {
+    touched.add(changed.run());
+    boolean isNews = !changed.note().isEmpty() || lastStates.get(changed.run()) != changed.state();
+    boolean planned = changed.state() == RunState.PLANNED && changed.note().isEmpty();
+    lastStates.put(changed.run(), changed.state());
+    if (isNews && !planned) {
+      moments.add(new Moment(changed.run(), now, changed.state(), changed.note()));
+    }
+  }
+
+  /** Puts planned runs on the board, each with a new id; returns their ids in the same order. */
+  public List<Long> plan(List<PlannedRun> runs) {
+    List<RunSpec> added = new ArrayList<>();
+    for (PlannedRun run : runs) {
+      long id = records.nextId();
+      added.add(new RunSpec(id, run, records.longAfter(run)));
+      fresh.add(id);
+    }
+    if (!added.isEmpty()) {
+      apply(new BoardEvent.RunsPlanned(now, added));
+    }
+    return added.stream().map(RunSpec::id).toList();
+  }
+
+  /** Takes runs off the plan that have not begun. */
+  public void withdraw(List<Long> runs) {
+    if (!runs.isEmpty()) {
+      apply(new BoardEvent.RunsWithdrawn(now, runs));
+      runs.stream().filter(id -> board.run(id).isEmpty()).forEach(gone::add);
+    }
+  }
+
+  /** Adds something to what is written with this turn. */
+  public void also(Consumer<StatelessSession> write) {
+    more.add(write);
+  }
+
+  /** Remembers how the touched runs stand at the end of the turn. */
+  void seal() {
+    for (long id : touched) {
+      Optional<RunSpec> spec = board.run(id);
+      if (spec.isPresent() && !statuses.containsKey(id)) {
+        specs.put(id, spec.get());
+        statuses.put(id, board.status(id).orElseThrow());
+      }
+    }
+  }
+
+  List<Change> changes() {
+    return specs.values().stream()
+        .map(
+            spec ->
+                new Change(
+                    spec.id(),
+                    spec.run().reference().toString(),
+                    statuses.get(spec.id()).state().word()))
+        .toList();
+  }
+
+  List<Instruction> instructions() {
+    return instructions;
+  }
+
+  int events() {
+    return events;
+  }
+
+  Map<Long, RunSpec> specs() {
+    return specs;
+  }
+
+  Map<Long, RunStatus> statuses() {
+    return statuses;
+  }
+
+  boolean isFresh(long id) {
+    return fresh.contains(id);
+  }
+
+  Set<Long> gone() {
+    return gone;
+  }
+
+  List<Moment> moments() {
+    return moments;
+  }
+
+  List<BoardEvent> attemptEvents() {
+    return attemptEvents;
+  }
+
+  List<Consumer<StatelessSession>> more() {
+    return more;
+  }
+}

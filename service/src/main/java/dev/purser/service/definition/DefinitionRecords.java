@@ -1,0 +1,56 @@
+package dev.purser.service.definition;
+
+import dev.purser.core.definition.DefinitionReader;
+import dev.purser.core.definition.Definitions;
+import dev.purser.core.definition.Document;
+import dev.purser.core.definition.SourceFile;
+import jakarta.persistence.EntityManager;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Reads published definitions, as they are or as they were. */
+@Component
+@Transactional(readOnly = true)
+public class DefinitionRecords {
+  private final EntityManager rows;
+
+  DefinitionRecords(EntityManager rows) {
+    this.rows = rows;
+  }
+
+  /** The latest revision; 0 where nothing was ever published. */
+  public long lastRevision() {
+    Long last =
+        rows.createQuery("select max(p.revision) from PublicationRow p", Long.class)
+            .getSingleResult();
+    return last == null ? 0 : last;
+  }
+
+  /** The rows in force at a revision, by kind and name. */
+  public List<DefinitionRow> inForceAt(long revision) {
+    Map<String, DefinitionRow> latest = new HashMap<>();
+    for (DefinitionRow row :
+        rows.createQuery(
+                "from DefinitionRow d where d.revision <= :revision order by d.revision",
+                DefinitionRow.class)
+            .setParameter("revision", revision)
+            .getResultList()) {
+      latest.put(row.kind + " " + row.name, row);
+    }
+    return latest.values().stream().filter(row -> !row.withdrawn).toList();
+  }
+
+  /** The definitions in force at a revision. */
+  public Definitions at(long revision) {
+    List<Document> documents = new ArrayList<>();
+    for (DefinitionRow row : inForceAt(revision)) {
+      documents.addAll(
+          DefinitionReader.read(List.of(new SourceFile(row.file, row.text))).documents());
+    }
+    return Definitions.of(documents);
+  }
+}

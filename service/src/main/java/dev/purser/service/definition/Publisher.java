@@ -1,0 +1,200 @@
+package dev.purser.service.definition;
+
+import dev.purser.core.definition.DefinitionCheck;
+import dev.purser.core.definition.DefinitionReader;
+import dev.purser.core.definition.Definitions;
+import dev.purser.core.definition.Document;
+import dev.purser.core.definition.Kind;
+import dev.purser.core.definition.SourceFile;
+import dev.purser.core.problem.Problem;
+import dev.purser.service.audit.AuditTrail;
+import dev.purser.service.board.Engine;
+import dev.purser.service.board.Turn;
+import dev.purser.service.live.Live;
+import dev.purser.service.plan.PlanKeeper;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.stereotype.Component;
+
+/** Publishes definitions: all that is given, or nothing. */
+@Component
+public class Publisher {
+  private final Engine engine;
+  private final PlanKeeper plan;
+  private final AuditTrail audit;
+  private final Live live;
+  private final Clock clock;
+
+  Publisher(Engine engine, PlanKeeper plan, AuditTrail audit, Live live, Clock clock) {
+    this.engine = engine;
+    this.plan = plan;
+    this.audit = audit;
+    this.live = live;
+    this.clock = clock;
+  }
+
+  /**
+   * What came of it.
+   *
+   * @param revision the new revision; 0 where nothing was published
+   */
+  public record Outcome(
+      boolean sound,
+      long revision,
+      List<String> added,
+      List<String> changed,
+      List<String> unchanged,
+      PlanKeeper.Replanned replanned,
+      List<Problem> problems) {}
+
+  /** The definitions are not those any more that somebody saw last. */
+  public static final class Outdated extends RuntimeException {
+    private static final long serialVersionUID = 1L;
+
+    Outdated(long seen, long now) {
+      super(
+          "you saw revision " + seen + ", but " + now + " is in force now; look again and repeat");
+    }
+  }
+
+  /** Looks at files as publishing would, and changes nothing. */
+  public Outcome check(List<SourceFile> files) {
+    DefinitionReader.Reading reading = DefinitionReader.read(files);
+    DefinitionCheck.Result result =
+        DefinitionCheck.check(engine.definitions(), reading, plan.today());
+    return outcome(result, reading, engine.definitions(), 0, new PlanKeeper.Replanned(0, 0));
+  }
+
+  /**
+   * Publishes files.
+   *
+   * @param seen the revision that the author saw last, if they say
+   * @throws Outdated where another is in force by now
+   */
+  public Outcome publish(
+      List<SourceFile> files, Optional<Long> seen, AuditTrail.Actor actor, String reason) {
+    DefinitionReader.Reading reading = DefinitionReader.read(files);
+    Outcome outcome = engine.ask(turn -> publish(turn, reading, seen, actor, reason)).join();
+    live.definitionsChanged();
+    return outcome;
+  }
+
+  private Outcome publish(
+      Turn turn,
+      DefinitionReader.Reading reading,
+      Optional<Long> seen,
+      AuditTrail.Actor actor,
+      String reason) {
+    refuseOutdated(turn, seen);
+    Definitions before = turn.definitions();
+    DefinitionCheck.Result result = DefinitionCheck.check(before, reading, plan.today());
+    List<Document> news =
+        reading.documents().stream().filter(document -> !isSame(document, before)).toList();
+    if (!result.isSound() || news.isEmpty()) {
+      return outcome(result, reading, before, 0, new PlanKeeper.Replanned(0, 0));
+    }
+    long revision = turn.revision() + 1;
+    turn.define(result.definitions(), revision);
+    news.forEach(document -> write(turn, revision, document, false, actor));
+    publication(turn, revision, actor, reason);
+    PlanKeeper.Replanned replanned = plan.replan(turn);
+    return outcome(result, reading, before, revision, replanned);
+  }
+
+  private static void refuseOutdated(Turn turn, Optional<Long> seen) {
+    if (seen.isPresent() && seen.get() != turn.revision()) {
+      throw new Outdated(seen.get(), turn.revision());
+    }
+  }
+
+  /**
+   * Withdraws a definition.
+   *
+   * @return who still uses it; empty where it has been withdrawn
+   * @throws IllegalArgumentException where there is none
+   */
+  public Collection<String> withdraw(
+      Kind kind, String name, AuditTrail.Actor actor, String reason) {
+    Collection<String> users = engine.ask(turn -> withdraw(turn, kind, name, actor, reason)).join();
+    live.definitionsChanged();
+    return users;
+  }
+
+  private Collection<String> withdraw(
+      Turn turn, Kind kind, String name, AuditTrail.Actor actor, String reason) {
+    Document document =
+        turn.definitions()
+            .document(kind, name)
+            .orElseThrow(
+                () -> new IllegalArgumentException("there is no " + kind.title() + " " + name));
+    Collection<String> users = DefinitionCheck.usersOf(turn.definitions(), kind, name);
+    if (users.isEmpty()) {
+      long revision = turn.revision() + 1;
+      turn.define(turn.definitions().without(kind, name), revision);
+      write(turn, revision, document, true, actor);
+      publication(turn, revision, actor, reason);
+      plan.replan(turn);
+    }
+    return users;
+  }
+
+  private static boolean isSame(Document document, Definitions before) {
+    return before
+        .document(document.kind(), document.name())
+        .filter(old -> old.text().equals(document.text()))
+        .isPresent();
+  }
+
+  private void write(
+      Turn turn, long revision, Document document, boolean withdrawn, AuditTrail.Actor actor) {
+    turn.also(
+        session -> {
+          DefinitionRow row = new DefinitionRow();
+          row.kind = document.kind().word();
+          row.name = document.name();
+          row.revision = revision;
+          row.withdrawn = withdrawn;
+          row.text = document.text();
+          row.file = document.file();
+          row.publishedAt = clock.instant();
+          row.publishedBy = actor.name();
+          session.insert(row);
+          session.insert(
+              audit.entry(
+                  actor,
+                  withdrawn ? "withdraw" : "publish",
+                  document.kind().word() + " " + document.name(),
+                  "revision " + revision));
+        });
+  }
+
+  private void publication(Turn turn, long revision, AuditTrail.Actor actor, String reason) {
+    PublicationRow row = new PublicationRow();
+    row.revision = revision;
+    row.at = clock.instant();
+    row.who = actor.name();
+    row.reason = reason.length() > 1_000 ? reason.substring(0, 1_000) : reason;
+    turn.also(session -> session.insert(row));
+  }
+
+  private static Outcome outcome(
+      DefinitionCheck.Result result,
+      DefinitionReader.Reading reading,
+      Definitions before,
+      long revision,
+      PlanKeeper.Replanned replanned) {
+    List<String> added = new ArrayList<>();
+    List<String> changed = new ArrayList<>();
+    List<String> unchanged = new ArrayList<>();
+    for (Document document : reading.documents()) {
+      String name = document.kind().word() + " " + document.name();
+      boolean known = before.document(document.kind(), document.name()).isPresent();
+      (!known ? added : isSame(document, before) ? unchanged : changed).add(name);
+    }
+    return new Outcome(
+        result.isSound(), revision, added, changed, unchanged, replanned, result.problems());
+  }
+}

@@ -1,0 +1,102 @@
+package dev.purser.service.outlook;
+
+import dev.purser.core.board.RunState;
+import dev.purser.core.board.RunStatus;
+import dev.purser.core.plan.RunReference;
+import dev.purser.service.run.RunRecords;
+import java.time.Clock;
+import java.time.Duration;
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
+import org.springframework.stereotype.Component;
+
+/** The last durations of every job that succeeded, at hand for outlooks and alerts. */
+@Component
+public class DurationHistory {
+  private static final int KEPT = 50;
+  private static final int ENOUGH = 5;
+  private static final long LEAST_LONG_MILLIS = 60_000;
+  private static final Duration LOOK_BACK = Duration.ofDays(120);
+
+  private final RunRecords runs;
+  private final Clock clock;
+  private final Map<String, Deque<Long>> durations = new ConcurrentHashMap<>();
+  private final Map<String, Deque<Long>> delays = new ConcurrentHashMap<>();
+
+  DurationHistory(RunRecords runs, Clock clock) {
+    this.runs = runs;
+    this.clock = clock;
+  }
+
+  /** Reads the records anew. */
+  public void load() {
+    durations.clear();
+    delays.clear();
+    runs.durations(clock.instant().minus(LOOK_BACK))
+        .forEach((path, all) -> durations.put(path, newest(all)));
+    runs.fileDelays(clock.instant().minus(LOOK_BACK))
+        .forEach((watch, all) -> delays.put(watch, newest(all)));
+  }
+
+  private static Deque<Long> newest(List<Long> all) {
+    return new ArrayDeque<>(all.subList(0, Math.min(KEPT, all.size())));
+  }
+
+  /** Takes in how a run stands; only a fresh success counts. */
+  public void take(RunReference run, RunStatus status) {
+    if (status.state() == RunState.SUCCEEDED && status.started() > 0) {
+      Deque<Long> all = durations.computeIfAbsent(run.path(), path -> new ArrayDeque<>());
+      synchronized (all) {
+        all.addFirst(status.ended() - status.started());
+        if (all.size() > KEPT) {
+          all.removeLast();
+        }
+      }
+    }
+  }
+
+  /**
+   * The upper end of a job's history: the longest of its last successes, at least a minute; 0 where
+   * there are fewer than five.
+   */
+  public long longest(String path) {
+    long[] all = of(path);
+    long longest = LEAST_LONG_MILLIS;
+    for (long one : all) {
+      longest = Math.max(longest, one);
+    }
+    return all.length < ENOUGH ? 0 : longest;
+  }
+
+  private long[] of(String path) {
+    Deque<Long> all = durations.get(path);
+    if (all == null) {
+      return new long[0];
+    }
+    synchronized (all) {
+      return all.stream().mapToLong(Long::longValue).toArray();
+    }
+  }
+
+  /** All durations by job, in milliseconds. */
+  public Map<String, long[]> durations() {
+    Map<String, long[]> found = new HashMap<>();
+    durations.keySet().forEach(path -> found.put(path, of(path)));
+    return found;
+  }
+
+  /** By watch, the median time from look-out to arrival, in milliseconds. */
+  public Map<String, Long> fileDelays() {
+    Map<String, Long> found = new HashMap<>();
+    delays.forEach(
+        (watch, all) -> {
+          List<Long> sorted = all.stream().sorted().toList();
+          found.put(watch, sorted.get(sorted.size() / 2));
+        });
+    return found;
+  }
+}

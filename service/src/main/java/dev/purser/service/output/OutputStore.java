@@ -1,0 +1,132 @@
+package dev.purser.service.output;
+
+import dev.purser.service.Settings;
+import dev.purser.service.run.AttemptRow;
+import jakarta.persistence.EntityManager;
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.List;
+import java.util.zip.DeflaterOutputStream;
+import java.util.zip.InflaterInputStream;
+import org.springframework.scheduling.annotation.Scheduled;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Keeps and gives back the output of attempts. */
+@Component
+public class OutputStore {
+  private final EntityManager rows;
+  private final Settings settings;
+  private final Clock clock;
+
+  OutputStore(EntityManager rows, Settings settings, Clock clock) {
+    this.rows = rows;
+    this.settings = settings;
+    this.clock = clock;
+  }
+
+  /**
+   * Some output.
+   *
+   * @param data bytes from the offset that was asked for
+   * @param complete whether no more will come
+   * @param total bytes that the attempt wrote
+   * @param kept bytes of them that are kept
+   */
+  public record Piece(byte[] data, boolean complete, long total, long kept) {}
+
+  /**
+   * Keeps a piece; one that is kept already is left as it is.
+   *
+   * @return up to which offset output is kept
+   */
+  @Transactional
+  public long keep(long run, int attempt, long offset, byte[] data, boolean complete, long total) {
+    AttemptRow row = rows.find(AttemptRow.class, new AttemptRow.Key(run, attempt));
+    if (row == null) {
+      return offset + data.length; // an attempt that no record knows: let the agent forget it
+    }
+    if (offset == row.outputKept && data.length > 0) {
+      OutputPieceRow piece = new OutputPieceRow();
+      piece.run = run;
+      piece.attempt = attempt;
+      piece.start = offset;
+      piece.length = data.length;
+      piece.data = deflate(data);
+      rows.persist(piece);
+      row.outputKept = offset + data.length;
+    }
+    row.outputTotal = Math.max(row.outputTotal, total);
+    row.outputComplete |= complete && offset + data.length == row.outputKept;
+    return row.outputKept;
+  }
+
+  /** Reads at most {@code most} bytes from an offset; none where there is no such attempt. */
+  @Transactional(readOnly = true)
+  public Piece read(long run, int attempt, long offset, int most) {
+    AttemptRow row = rows.find(AttemptRow.class, new AttemptRow.Key(run, attempt));
+    if (row == null) {
+      return new Piece(new byte[0], true, 0, 0);
+    }
+    List<OutputPieceRow> pieces =
+        rows.createQuery(
+                "from OutputPieceRow p where p.run = :run and p.attempt = :attempt"
+                    + " and p.start + p.length > :from and p.start < :to order by p.start",
+                OutputPieceRow.class)
+            .setParameter("run", run)
+            .setParameter("attempt", attempt)
+            .setParameter("from", offset)
+            .setParameter("to", offset + most)
+            .getResultList();
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    for (OutputPieceRow piece : pieces) {
+      byte[] data = inflate(piece.data);
+      int skip = (int) Math.max(0, offset - piece.start);
+      out.write(data, skip, Math.min(data.length - skip, most - out.size()));
+    }
+    return new Piece(out.toByteArray(), row.outputComplete, row.outputTotal, row.outputKept);
+  }
+
+  /** Lets old output go, a little at a time. */
+  @Scheduled(fixedDelayString = "PT10M", initialDelayString = "PT1M")
+  @Transactional
+  public void forgetOld() {
+    Instant before = clock.instant().minus(settings.keepOutputFor());
+    List<Object[]> old =
+        rows.createQuery(
+                "select distinct p.run, p.attempt from OutputPieceRow p, AttemptRow a"
+                    + " where a.run = p.run and a.number = p.attempt and a.ended < :before",
+                Object[].class)
+            .setParameter("before", before)
+            .setMaxResults(500)
+            .getResultList();
+    for (Object[] one : old) {
+      rows.createQuery("delete from OutputPieceRow p where p.run = :run and p.attempt = :attempt")
+          .setParameter("run", one[0])
+          .setParameter("attempt", one[1])
+          .executeUpdate();
+    }
+  }
+
+  private static byte[] deflate(byte[] data) {
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    try (DeflaterOutputStream deflater = new DeflaterOutputStream(out)) {
+      deflater.write(data);
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+    return out.toByteArray();
+  }
+
+  private static byte[] inflate(byte[] data) {
+    try (InflaterInputStream in = new InflaterInputStream(new ByteArrayInputStream(data))) {
+      return in.readAllBytes();
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+}

@@ -1,0 +1,184 @@
+package dev.purser.service.people;
+
+import jakarta.servlet.FilterChain;
+import jakarta.servlet.ServletException;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.boot.security.autoconfigure.actuate.web.servlet.EndpointRequest;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpMethod;
+import org.springframework.security.access.hierarchicalroles.RoleHierarchy;
+import org.springframework.security.access.hierarchicalroles.RoleHierarchyImpl;
+import org.springframework.security.authentication.UsernamePasswordAuthenticationToken;
+import org.springframework.security.config.annotation.web.builders.HttpSecurity;
+import org.springframework.security.config.http.SessionCreationPolicy;
+import org.springframework.security.core.Authentication;
+import org.springframework.security.core.authority.SimpleGrantedAuthority;
+import org.springframework.security.core.context.SecurityContext;
+import org.springframework.security.core.context.SecurityContextHolder;
+import org.springframework.security.core.userdetails.UserDetailsService;
+import org.springframework.security.core.userdetails.UsernameNotFoundException;
+import org.springframework.security.crypto.argon2.Argon2PasswordEncoder;
+import org.springframework.security.crypto.password.PasswordEncoder;
+import org.springframework.security.web.SecurityFilterChain;
+import org.springframework.security.web.authentication.HttpStatusEntryPoint;
+import org.springframework.security.web.authentication.UsernamePasswordAuthenticationFilter;
+import org.springframework.security.web.context.HttpSessionSecurityContextRepository;
+import org.springframework.security.web.context.SecurityContextRepository;
+import org.springframework.web.filter.OncePerRequestFilter;
+
+/** Who may pass, to what. */
+@Configuration
+class Door {
+  private static final String CONTENT_POLICY =
+      "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline';"
+          + " font-src 'self'; connect-src 'self'; object-src 'none'; base-uri 'none';"
+          + " form-action 'self'; frame-ancestors 'none'";
+
+  @Bean
+  static PasswordEncoder passwordEncoder() {
+    return Argon2PasswordEncoder.defaultsForSpringSecurity_v5_8();
+  }
+
+  @Bean
+  static RoleHierarchy roleHierarchy() {
+    return RoleHierarchyImpl.fromHierarchy(
+        "ROLE_ADMINISTRATOR > ROLE_AUTHOR\nROLE_AUTHOR > ROLE_OPERATOR\nROLE_OPERATOR > ROLE_VIEWER");
+  }
+
+  @Bean
+  static SecurityContextRepository contextRepository() {
+    return new HttpSessionSecurityContextRepository();
+  }
+
+  /** People sign in through the API only; this keeps any other way from being set up. */
+  @Bean
+  static UserDetailsService nobody() {
+    return name -> {
+      throw new UsernameNotFoundException(name);
+    };
+  }
+
+  @Bean
+  SecurityFilterChain chain(HttpSecurity http, People people, SecurityContextRepository contexts) {
+    http.authorizeHttpRequests(
+        requests ->
+            requests
+                .requestMatchers(EndpointRequest.to("health"))
+                .permitAll()
+                .requestMatchers("/agent/v1/**")
+                .permitAll()
+                .requestMatchers(HttpMethod.POST, "/api/v1/session")
+                .permitAll()
+                .requestMatchers(HttpMethod.GET, "/api/v1/session")
+                .permitAll()
+                .requestMatchers("/api/v1/people/**", "/api/v1/hosts/*/enrolment-token")
+                .hasRole("ADMINISTRATOR")
+                .requestMatchers(HttpMethod.POST, "/api/v1/definitions")
+                .hasRole("AUTHOR")
+                .requestMatchers(HttpMethod.DELETE, "/api/v1/definitions/**")
+                .hasRole("AUTHOR")
+                .requestMatchers(HttpMethod.POST, "/api/v1/definitions/check")
+                .hasRole("VIEWER")
+                .requestMatchers(HttpMethod.POST, "/api/v1/tokens", "/api/v1/session/password")
+                .hasRole("VIEWER")
+                .requestMatchers(HttpMethod.DELETE, "/api/v1/session")
+                .hasRole("VIEWER")
+                .requestMatchers(HttpMethod.POST, "/api/v1/**")
+                .hasRole("OPERATOR")
+                .requestMatchers("/api/v1/**", "/actuator/**")
+                .hasRole("VIEWER")
+                .requestMatchers(HttpMethod.GET, "/**")
+                .permitAll() // the console's own files; they hold nothing
+                .anyRequest()
+                .denyAll());
+    http.csrf(
+        csrf ->
+            csrf.spa()
+                .ignoringRequestMatchers("/agent/v1/**")
+                .ignoringRequestMatchers(
+                    request -> request.getHeader(HttpHeaders.AUTHORIZATION) != null));
+    http.headers(
+        headers ->
+            headers
+                .contentSecurityPolicy(policy -> policy.policyDirectives(CONTENT_POLICY))
+                .referrerPolicy(
+                    referrer ->
+                        referrer.policy(
+                            org.springframework.security.web.header.writers
+                                .ReferrerPolicyHeaderWriter.ReferrerPolicy.NO_REFERRER))
+                .permissionsPolicyHeader(
+                    permissions -> permissions.policy("camera=(), microphone=(), geolocation=()")));
+    http.securityContext(context -> context.securityContextRepository(contexts));
+    http.sessionManagement(
+        sessions -> sessions.sessionCreationPolicy(SessionCreationPolicy.IF_REQUIRED));
+    http.exceptionHandling(
+        problems ->
+            problems.authenticationEntryPoint(
+                new HttpStatusEntryPoint(org.springframework.http.HttpStatus.UNAUTHORIZED)));
+    http.requestCache(cache -> cache.disable());
+    http.httpBasic(basic -> basic.disable());
+    http.formLogin(form -> form.disable());
+    http.logout(logout -> logout.disable());
+    http.addFilterBefore(new TokenFilter(people), UsernamePasswordAuthenticationFilter.class);
+    return http.build();
+  }
+
+  /** A person as Spring Security knows them. */
+  static Authentication authentication(PersonRow person) {
+    List<SimpleGrantedAuthority> roles =
+        person.mustChange
+            ? List.of()
+            : List.of(
+                new SimpleGrantedAuthority(
+                    "ROLE_" + person.role.toUpperCase(java.util.Locale.ROOT)));
+    return UsernamePasswordAuthenticationToken.authenticated(person.name, null, roles);
+  }
+
+  /** Lets programs in by their token, for one request at a time. */
+  private static final class TokenFilter extends OncePerRequestFilter {
+    private final People people;
+
+    TokenFilter(People people) {
+      this.people = people;
+    }
+
+    @Override
+    protected boolean shouldNotFilter(HttpServletRequest request) {
+      return request.getRequestURI().startsWith("/agent/");
+    }
+
+    @Override
+    protected void doFilterInternal(
+        HttpServletRequest request, HttpServletResponse response, FilterChain chain)
+        throws ServletException, IOException {
+      String header = request.getHeader(HttpHeaders.AUTHORIZATION);
+      if (header == null) {
+        chain.doFilter(request, response);
+        return;
+      }
+      // Whoever gives a token is known by it alone: a session beside it does not count, so that
+      // leaving the CSRF check out for such requests opens nothing.
+      Optional<PersonRow> person =
+          header.startsWith("Bearer ") ? people.byToken(header.substring(7)) : Optional.empty();
+      SecurityContext context = SecurityContextHolder.createEmptyContext();
+      person.ifPresent(found -> context.setAuthentication(authentication(found)));
+      SecurityContextHolder.setContext(context);
+      if (person.isEmpty()) {
+        response.setStatus(HttpServletResponse.SC_UNAUTHORIZED);
+        return;
+      }
+      chain.doFilter(request, response);
+    }
+
+    @Override
+    protected boolean shouldNotFilterAsyncDispatch() {
+      return true;
+    }
+  }
+}

@@ -1,0 +1,233 @@
+package dev.purser.service.run;
+
+import dev.purser.core.plan.RunReference;
+import jakarta.persistence.EntityManager;
+import jakarta.persistence.TypedQuery;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Reads the records of runs. */
+@Component
+@Transactional(readOnly = true)
+public class RunRecords {
+  private final EntityManager rows;
+
+  RunRecords(EntityManager rows) {
+    this.rows = rows;
+  }
+
+  /**
+   * What to look for; an empty text and a null date mean any.
+   *
+   * @param text part of a stream's or job's name or title
+   */
+  public record Filter(
+      LocalDate date, String stream, String job, String state, String host, String text) {}
+
+  /** The run of an id. */
+  public Optional<RunRow> byId(long id) {
+    return Optional.ofNullable(rows.find(RunRow.class, id));
+  }
+
+  /**
+   * The run that a person means: by its id, its whole reference, or any unambiguous tail of it.
+   *
+   * @throws IllegalArgumentException where the text is no reference, or means several runs
+   */
+  public Optional<RunRow> byReference(String text) {
+    if (text.matches("\\d{1,18}")) {
+      return byId(Long.parseLong(text));
+    }
+    RunReference reference =
+        RunReference.parse(text)
+            .orElseThrow(
+                () ->
+                    new IllegalArgumentException(
+                        "\""
+                            + text
+                            + "\" is no run; expected one such as"
+                            + " passenger/night-manifest/file-manifest@2027-03-04#1"));
+    List<RunRow> found =
+        rows.createQuery(
+                "from RunRow r where r.job = :job and r.businessDate = :date and r.number = :number"
+                    + " and (r.stream = :stream or r.stream like :tail)",
+                RunRow.class)
+            .setParameter("job", reference.job())
+            .setParameter("date", reference.date())
+            .setParameter("number", reference.number())
+            .setParameter("stream", reference.stream())
+            .setParameter("tail", "%/" + reference.stream())
+            .getResultList();
+    Optional<RunRow> exact =
+        found.stream().filter(run -> run.stream.equals(reference.stream())).findFirst();
+    if (exact.isEmpty() && found.size() > 1) {
+      throw new IllegalArgumentException(
+          "\""
+              + text
+              + "\" means several runs: "
+              + String.join(", ", found.stream().map(RunRow::reference).toList()));
+    }
+    return exact.isPresent() ? exact : found.stream().findFirst();
+  }
+
+  /**
+   * Runs in the order of business date, due time and id.
+   *
+   * @param cursor what the page before gave; empty for the first
+   */
+  public List<RunRow> list(Filter filter, String cursor, int limit) {
+    StringBuilder query = new StringBuilder("from RunRow r where 1 = 1");
+    Map<String, Object> values = new HashMap<>();
+    where(filter, query, values);
+    if (!cursor.isEmpty()) {
+      String[] parts = cursor.split(",", -1);
+      query.append(
+          " and (r.businessDate > :cd or (r.businessDate = :cd and (r.due > :cu or (r.due = :cu and"
+              + " r.id > :ci))))");
+      try {
+        values.put("cd", LocalDate.parse(parts[0]));
+        values.put("cu", Instant.parse(parts[1]));
+        values.put("ci", Long.parseLong(parts[2]));
+      } catch (RuntimeException e) {
+        throw new IllegalArgumentException("\"" + cursor + "\" is no cursor of this list", e);
+      }
+    }
+    query.append(" order by r.businessDate, r.due, r.id");
+    TypedQuery<RunRow> typed = rows.createQuery(query.toString(), RunRow.class);
+    values.forEach(typed::setParameter);
+    return typed.setMaxResults(limit).getResultList();
+  }
+
+  /** How many runs there are. */
+  public long count(Filter filter) {
+    StringBuilder query = new StringBuilder("select count(r) from RunRow r where 1 = 1");
+    Map<String, Object> values = new HashMap<>();
+    where(filter, query, values);
+    TypedQuery<Long> typed = rows.createQuery(query.toString(), Long.class);
+    values.forEach(typed::setParameter);
+    return typed.getSingleResult();
+  }
+
+  /** The cursor after a run. */
+  public static String cursorAfter(RunRow run) {
+    return run.businessDate + "," + run.due + "," + run.id;
+  }
+
+  private static void where(Filter filter, StringBuilder query, Map<String, Object> values) {
+    equal("businessDate", filter.date(), query, values);
+    equal("job", filter.job(), query, values);
+    equal("state", filter.state(), query, values);
+    equal("host", filter.host(), query, values);
+    if (!filter.stream().isEmpty()) {
+      query.append(" and (r.stream = :stream or r.stream like :streamTail)");
+      values.put("stream", filter.stream());
+      values.put("streamTail", "%/" + filter.stream());
+    }
+    if (!filter.text().isEmpty()) {
+      query.append(
+          " and (concat(r.stream, '/', r.job) like :text or lower(r.title) like :text"
+              + " or lower(r.streamTitle) like :text)");
+      values.put(
+          "text", "%" + filter.text().toLowerCase(java.util.Locale.ROOT).replace('*', '%') + "%");
+    }
+  }
+
+  private static void equal(
+      String field, Object value, StringBuilder query, Map<String, Object> values) {
+    if (value != null && !value.equals("")) {
+      query.append(" and r.").append(field).append(" = :").append(field);
+      values.put(field, value);
+    }
+  }
+
+  /** All runs that the board must know: open ones, and those of dates not before the given one. */
+  public List<RunRow> forBoard(LocalDate from) {
+    return rows.createQuery(
+            "from RunRow r where r.businessDate >= :from or r.state not in"
+                + " ('succeeded','failed','cancelled','skipped') order by r.id",
+            RunRow.class)
+        .setParameter("from", from)
+        .getResultList();
+  }
+
+  /** The highest id given so far; 0 for none. */
+  public long lastId() {
+    Long last = rows.createQuery("select max(r.id) from RunRow r", Long.class).getSingleResult();
+    return last == null ? 0 : last;
+  }
+
+  /** Attempts of a run, first to last. */
+  public List<AttemptRow> attempts(long run) {
+    return rows.createQuery(
+            "from AttemptRow a where a.run = :run order by a.number", AttemptRow.class)
+        .setParameter("run", run)
+        .getResultList();
+  }
+
+  /** What happened to a run, in order. */
+  public List<MomentRow> moments(long run) {
+    return rows.createQuery("from MomentRow m where m.run = :run order by m.id", MomentRow.class)
+        .setParameter("run", run)
+        .getResultList();
+  }
+
+  /** Earlier runs of the same job, newest first. */
+  public List<RunRow> earlier(RunRow run, int limit) {
+    return rows.createQuery(
+            "from RunRow r where r.stream = :stream and r.job = :job and r.id <> :id"
+                + " and r.state in ('succeeded','failed','cancelled') and r.due <= :due"
+                + " order by r.ended desc",
+            RunRow.class)
+        .setParameter("stream", run.stream)
+        .setParameter("job", run.job)
+        .setParameter("id", run.id)
+        .setParameter("due", run.due)
+        .setMaxResults(limit)
+        .getResultList();
+  }
+
+  /** Durations of successful runs in milliseconds by a job's full path, newest first. */
+  public Map<String, List<Long>> durations(Instant since) {
+    Map<String, List<Long>> found = new HashMap<>();
+    List<Object[]> all =
+        rows.createQuery(
+                "select r.stream, r.job, r.started, r.ended from RunRow r where r.state ="
+                    + " 'succeeded' and r.ended > :since and r.started is not null"
+                    + " order by r.ended desc",
+                Object[].class)
+            .setParameter("since", since)
+            .getResultList();
+    for (Object[] row : all) {
+      long millis = ((Instant) row[3]).toEpochMilli() - ((Instant) row[2]).toEpochMilli();
+      found.computeIfAbsent(row[0] + "/" + row[1], path -> new ArrayList<>()).add(millis);
+    }
+    return found;
+  }
+
+  /** How long after the look-out began the files of each watch came, in milliseconds. */
+  public Map<String, List<Long>> fileDelays(Instant since) {
+    Map<String, List<Long>> found = new HashMap<>();
+    for (ArrivalRow row :
+        rows.createQuery(
+                "from ArrivalRow a where a.at > :since order by a.at desc", ArrivalRow.class)
+            .setParameter("since", since)
+            .getResultList()) {
+      found
+          .computeIfAbsent(row.watch, watch -> new ArrayList<>())
+          .add(row.at.toEpochMilli() - row.looked.toEpochMilli());
+    }
+    return found;
+  }
+
+  /** Whether a file has been used, and by which run. */
+  public Optional<ArrivalRow> arrival(String identity) {
+    return Optional.ofNullable(rows.find(ArrivalRow.class, identity));
+  }
+}

@@ -1,0 +1,24 @@
+package dev.purser.wire.agent;
+
+/** How an agent becomes known: a token that an administrator gave is exchanged for a key. */
+public final class Enrolment {
+  /** Where it asks. */
+  public static final String PATH = "/agent/v1/enrol";
+
+  /** Where it connects. */
+  public static final String LINK_PATH = "/agent/v1/link";
+
+  /** Names the host at the connection. */
+  public static final String HOST_HEADER = "Purser-Host";
+
+  /** Names the agent's installation, so that its own return can be told from a second agent. */
+  public static final String INSTANCE_HEADER = "Purser-Instance";
+
+  private Enrolment() {}
+
+  /** The question. */
+  public record Request(String host, String token) {}
+
+  /** The answer: a key of the host's own, given once. */
+  public record Granted(String key) {}
+}

@@ -1,0 +1,55 @@
+package dev.purser.wire.api;
+
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.List;
+
+/**
+ * A run as people see it. Where nothing is to say, a text is empty and an instant null.
+ *
+ * @param id unique for ever
+ * @param reference what people type
+ * @param kind {@code command} or {@code approval}
+ * @param shift what a clock change did to the start time: empty, {@code skipped} or {@code twice}
+ * @param hold by whom and why it is held
+ * @param since when it came into its state
+ * @param alerts open alerts, by kind
+ * @param actions what can be done to it now
+ * @param expectedStart likely start, from the forecast
+ * @param expectedEnd likely end
+ * @param latestEnd one time in ten it ends later
+ * @param chanceLate of missing its finish-by, 0 to 1; null where it has none
+ * @param sentence how it stands, in one sentence
+ */
+public record RunView(
+    long id,
+    String reference,
+    String stream,
+    String streamTitle,
+    String department,
+    String job,
+    String title,
+    String kind,
+    LocalDate date,
+    int number,
+    String state,
+    String hold,
+    Instant since,
+    Instant due,
+    String shift,
+    String zone,
+    Instant startBy,
+    Instant finishBy,
+    Instant started,
+    Instant ended,
+    String host,
+    int attempts,
+    Integer exitCode,
+    String note,
+    List<String> alerts,
+    List<String> actions,
+    Instant expectedStart,
+    Instant expectedEnd,
+    Instant latestEnd,
+    Double chanceLate,
+    String sentence) {}

@@ -1,0 +1,247 @@
+package dev.purser.wire.api;
+
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Map;
+
+/** The smaller records of the API. */
+public final class Views {
+  private Views() {}
+
+  /** A page of a list; {@code next} is the cursor of the page after it, empty at the end. */
+  public record RunPage(List<RunView> runs, String next, long total) {}
+
+  /** One attempt of a run. */
+  public record AttemptView(
+      int number,
+      String host,
+      Instant sent,
+      Instant started,
+      Instant ended,
+      Integer exitCode,
+      String note,
+      long outputBytes,
+      long outputKept) {}
+
+  /** Something that happened to a run. */
+  public record MomentView(Instant at, String state, String note) {}
+
+  /** A file that a run waits for or has used. */
+  public record FileView(String watch, String sight, String path) {}
+
+  /** An earlier run of the same job. */
+  public record EarlierRun(
+      long id, String reference, String state, Instant started, Instant ended, Integer exitCode) {}
+
+  /** All about one run. */
+  public record RunDetail(
+      RunView run,
+      WhyView why,
+      List<AttemptView> attempts,
+      List<MomentView> moments,
+      List<FileView> files,
+      List<EarlierRun> earlier,
+      String command,
+      String waitsFor,
+      Map<String, String> parameters,
+      List<ActionView> actions) {}
+
+  /** An action that can be taken now, and what it would do. */
+  public record ActionView(String action, String effect) {}
+
+  /** Why a run is not running. */
+  public record WhyView(
+      String reference, String state, String sentence, List<ReasonView> reasons) {}
+
+  /**
+   * One thing that is missing.
+   *
+   * @param who who can change it; empty where time will
+   * @param run the reference of the run that it hangs on; empty for none
+   * @param expected when that is likely to be done
+   */
+  public record ReasonView(
+      String text,
+      Instant since,
+      String who,
+      String run,
+      Instant expected,
+      List<ReasonView> below) {}
+
+  /** A piece of output; {@code next} is the offset to ask from the next time. */
+  public record OutputView(
+      String text, long offset, long next, boolean complete, long total, long kept) {}
+
+  /** What a person asks to be done to a run. */
+  public record ActionRequest(String action, String reason) {}
+
+  /** What a person asks to be started by hand; {@code job} is empty for the whole stream. */
+  public record StartRequest(String stream, String job, LocalDate date, String reason) {}
+
+  /** What has been started. */
+  public record Started(List<RunView> runs) {}
+
+  /** A definition file. */
+  public record FileText(String name, String text) {}
+
+  /** Files to be checked or published. */
+  public record PublishRequest(List<FileText> files, String reason) {}
+
+  /** What is wrong with a file. */
+  public record ProblemView(String severity, String file, int line, int column, String message) {}
+
+  /** What checking or publishing found; {@code revision} is 0 where nothing was published. */
+  public record PublishResult(
+      boolean sound,
+      long revision,
+      List<String> added,
+      List<String> changed,
+      List<String> unchanged,
+      int runsPlanned,
+      int runsWithdrawn,
+      List<ProblemView> problems) {}
+
+  /** A definition. */
+  public record DefinitionView(
+      String kind,
+      String name,
+      String title,
+      String text,
+      long revision,
+      Instant published,
+      String publishedBy,
+      List<String> usedBy) {}
+
+  /** An alert. */
+  public record AlertView(
+      long id,
+      String kind,
+      String state,
+      String reference,
+      Long run,
+      String stream,
+      String title,
+      String text,
+      Instant opened,
+      Instant acknowledged,
+      String acknowledgedBy,
+      Instant closed,
+      String closedBecause,
+      List<DeliveryView> deliveries) {}
+
+  /** How an alert reached, or did not reach, a recipient. */
+  public record DeliveryView(
+      String recipient,
+      String channel,
+      String address,
+      String state,
+      int tries,
+      Instant delivered,
+      String lastError) {}
+
+  /** A host. */
+  public record HostView(
+      String name,
+      String title,
+      List<String> labels,
+      List<String> groups,
+      boolean enrolled,
+      boolean connected,
+      Instant since,
+      Instant lastSeen,
+      String version,
+      Long clockDifferenceMillis,
+      int running) {}
+
+  /** A token with which an agent can be enrolled once. */
+  public record EnrolmentToken(String host, String token, Instant expires) {}
+
+  /** A calendar. */
+  public record CalendarView(String name, String kind, String title, List<String> builtOn) {}
+
+  /**
+   * One day of a calendar's year.
+   *
+   * @param open whether it is worked (business calendars), or not a holiday (holiday calendars)
+   */
+  public record DayView(LocalDate date, boolean open, String name) {}
+
+  /** A calendar's year. */
+  public record YearView(String name, String kind, int year, List<DayView> days) {}
+
+  /** Days that a rule picks. */
+  public record DaysView(String rule, List<LocalDate> days) {}
+
+  /** The outlook of one run. */
+  public record OutlookView(
+      String reference,
+      String stream,
+      String title,
+      LocalDate date,
+      String state,
+      Instant due,
+      String shift,
+      Instant start,
+      Instant end,
+      Instant earliestEnd,
+      Instant latestEnd,
+      Instant finishBy,
+      Double chanceLate,
+      String host) {}
+
+  /** An entry of the audit trail. */
+  public record AuditView(
+      long id, Instant at, String who, String from, String what, String about, String reason) {}
+
+  /** Who is signed in. */
+  public record Me(String name, String role, LocalDate businessDate, String zone, String version) {}
+
+  /** Sign-in. */
+  public record SignIn(String name, String password) {}
+
+  /** A new token for programs, shown once. */
+  public record TokenRequest(String label) {}
+
+  /** The token. */
+  public record TokenView(String token, String label, String name, String role) {}
+
+  /** A person. */
+  public record PersonView(String name, String role) {}
+
+  /** A person to be added, or to get a new password or role. */
+  public record PersonRequest(String name, String role, String password) {}
+
+  /** What of a stream's day matters at a glance. */
+  public record StreamDay(
+      String stream,
+      String title,
+      String department,
+      String state,
+      Instant due,
+      Instant started,
+      Instant ended,
+      Instant expectedEnd,
+      List<RunView> runs) {}
+
+  /** Something that needs a person. */
+  public record NeedView(
+      String reference, long run, String title, String text, String kind, Instant since) {}
+
+  /** A business date at a glance. */
+  public record TodayView(
+      LocalDate date,
+      Instant now,
+      Map<String, Integer> counts,
+      List<NeedView> needs,
+      List<StreamDay> streams) {}
+
+  /** A capacity. */
+  public record CapacityView(
+      String name,
+      String title,
+      int units,
+      int taken,
+      List<String> holders,
+      List<String> waiting) {}
+}
