@@ -159,7 +159,19 @@ public final class DayRuleParser {
     }
     DayRule.Counted counted = counted();
     words.expect("of");
-    return new DayRule.NthOf(nth, counted, period());
+    int month = monthNames().indexOf(words.peek()) + 1;
+    if (month == 0) {
+      return new DayRule.NthOf(nth, counted, period());
+    }
+    words.take();
+    DayRule inMonth =
+        new DayRule.Yearly(MonthDay.of(month, 1), MonthDay.of(month, Month.of(month).maxLength()));
+    DayRule nthOfMonth = new DayRule.NthOf(nth, counted, DayRule.Period.MONTH);
+    return new DayRule.Joined(nthOfMonth, DayRule.Joint.AND, inMonth);
+  }
+
+  private static List<String> monthNames() {
+    return Arrays.stream(Month.values()).map(m -> m.name().toLowerCase(Locale.ROOT)).toList();
   }
 
   private DayRule.Counted counted() {
@@ -185,7 +197,7 @@ public final class DayRuleParser {
         return period;
       }
     }
-    throw words.unexpected(List.of("week", "month", "quarter", "year"));
+    throw words.unexpected(List.of("week", "month", "quarter", "year", "a month's name"));
   }
 
   private DayRule dates() {
@@ -240,8 +252,7 @@ public final class DayRuleParser {
       throw words.unexpected(List.of("a day such as 24 december"));
     }
     int day = Integer.parseInt(words.peek());
-    List<String> names =
-        Arrays.stream(Month.values()).map(m -> m.name().toLowerCase(Locale.ROOT)).toList();
+    List<String> names = monthNames();
     int month = names.indexOf(words.peek(1)) + 1;
     if (month == 0) {
       words.take();

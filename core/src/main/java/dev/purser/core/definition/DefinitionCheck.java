@@ -65,7 +65,7 @@ public final class DefinitionCheck {
     DefinitionCheck check = new DefinitionCheck(merged, today);
     check.problems.addAll(reading.problems());
     check.twice(reading.documents());
-    reading.documents().forEach(check::mentions);
+    reading.documents().forEach(document -> check.mentions(document, reading.broken()));
     if (check.problems.stream().noneMatch(Problem::isError)) {
       check.circles(reading.documents());
       reading.documents().forEach(check::days);
@@ -110,9 +110,9 @@ public final class DefinitionCheck {
     }
   }
 
-  private void mentions(Document document) {
+  private void mentions(Document document, Set<String> broken) {
     for (Document.Mention mention : document.mentions()) {
-      if (!exists(all, mention)) {
+      if (!exists(all, mention) && !isBroken(mention, broken)) {
         problems.add(
             document.error(
                 mention,
@@ -124,6 +124,14 @@ public final class DefinitionCheck {
                     + Nearest.hint(mention.name(), candidates(mention))));
       }
     }
+  }
+
+  /** Whether what is mentioned stands in a definition that has errors of its own. */
+  private static boolean isBroken(Document.Mention mention, Set<String> broken) {
+    String path = Definitions.resolve(mention.name(), mention.within());
+    return broken.stream()
+        .map(one -> one.substring(one.indexOf(' ') + 1))
+        .anyMatch(name -> mention.name().equals(name) || path.startsWith(name + "/"));
   }
 
   private static boolean exists(Definitions all, Document.Mention mention) {

@@ -54,6 +54,7 @@ public final class DefinitionReader {
           .build();
   private final List<Document> documents = new ArrayList<>();
   private final List<Problem> problems = new ArrayList<>();
+  private final Set<String> broken = new LinkedHashSet<>();
 
   private Page page;
   private SourceFile source;
@@ -61,14 +62,20 @@ public final class DefinitionReader {
 
   private DefinitionReader() {}
 
-  /** What was read, and what was wrong. Documents with errors are left out. */
-  public record Reading(List<Document> documents, List<Problem> problems) {}
+  /**
+   * What was read, and what was wrong.
+   *
+   * @param documents those without errors
+   * @param broken kind and name of those with errors: what mentions them is not wrong for it
+   */
+  public record Reading(List<Document> documents, List<Problem> problems, Set<String> broken) {}
 
   /** Reads files. Names are not looked up; {@link DefinitionCheck} does that. */
   public static Reading read(List<SourceFile> files) {
     DefinitionReader reader = new DefinitionReader();
     files.forEach(reader::readFile);
-    return new Reading(List.copyOf(reader.documents), List.copyOf(reader.problems));
+    return new Reading(
+        List.copyOf(reader.documents), List.copyOf(reader.problems), Set.copyOf(reader.broken));
   }
 
   private void readFile(SourceFile file) {
@@ -141,6 +148,8 @@ public final class DefinitionReader {
       documents.add(
           new Document(
               kind.get(), name, textOf(node), source.name(), Page.line(node), value, mentions));
+    } else {
+      broken.add(kind.get().word() + " " + name);
     }
   }
 

@@ -104,7 +104,7 @@ public final class Words {
     }
     String found = words.get(next);
     String hint =
-        Nearest.to(found, expected)
+        Nearest.to(found, expected.stream().map(one -> one.split(" ")[0]).toList())
             .map(near -> "; did you mean \"" + near + "\"?")
             .orElse("; expected " + list);
     return new PhraseException(column(), "cannot read \"" + found + "\" here" + hint);

@@ -5,7 +5,7 @@ import org.springframework.boot.health.contributor.HealthIndicator;
 import org.springframework.stereotype.Component;
 
 /** Whether the engine decides. */
-@Component("engine")
+@Component("engineHealthIndicator")
 class EngineHealth implements HealthIndicator {
   private final Engine engine;
 

@@ -101,6 +101,11 @@ class Door {
         csrf ->
             csrf.spa()
                 .ignoringRequestMatchers("/agent/v1/**")
+                .ignoringRequestMatchers( // no session to misuse yet; JSON only, so no form can
+                    // post it
+                    request ->
+                        request.getMethod().equals("POST")
+                            && request.getRequestURI().equals("/api/v1/session"))
                 .ignoringRequestMatchers(
                     request -> request.getHeader(HttpHeaders.AUTHORIZATION) != null));
     http.headers(

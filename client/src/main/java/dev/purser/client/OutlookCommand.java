@@ -1,0 +1,127 @@
+package dev.purser.client;
+
+import dev.purser.core.board.Board;
+import dev.purser.core.board.RunSpec;
+import dev.purser.core.definition.Definitions;
+import dev.purser.core.forecast.Outlook;
+import dev.purser.core.forecast.RunOutlook;
+import dev.purser.core.forecast.UsualOutcomes;
+import dev.purser.core.plan.PlannedRun;
+import dev.purser.core.schedule.StartTimes;
+import dev.purser.wire.api.Views;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import picocli.CommandLine;
+
+/** {@code purser outlook}: of files, or of the service's own days. */
+@CommandLine.Command(
+    name = "outlook",
+    mixinStandardHelpOptions = true,
+    description = "The coming runs with their likely start and end.",
+    footer = {
+      "",
+      "Example, from files alone: purser outlook --files demo --from 2027-03-04 --days 2",
+      "Example, of the service's own days: purser outlook --days 3"
+    })
+final class OutlookCommand implements Callable<Integer> {
+  private static final int SAMPLES = 40;
+  private static final int MOST_DAYS = 400;
+
+  @CommandLine.Mixin private Output output;
+
+  @CommandLine.Option(
+      names = "--files",
+      arity = "1..*",
+      description = "Definition files or directories; without, the service is asked.")
+  private List<Path> files = List.of();
+
+  @CommandLine.Option(names = "--from", description = "First business date; today if not said.")
+  private LocalDate from;
+
+  @CommandLine.Option(names = "--days", defaultValue = "2", description = "How many days; 2.")
+  private int days;
+
+  @Override
+  public Integer call() {
+    if (days < 1 || days > MOST_DAYS) {
+      throw new Service.Refusal(2, "--days must be 1 to " + MOST_DAYS + ", not " + days);
+    }
+    List<Views.OutlookView> rows =
+        (files.isEmpty() ? asked() : played())
+            .stream().sorted(Comparator.comparing(OutlookCommand::when)).toList();
+    output.list(
+        rows,
+        List.of(
+            new Output.Column<>("run", Views.OutlookView::reference),
+            new Output.Column<>("ends as", row -> new Output.State(row.state())),
+            new Output.Column<>("start", Views.OutlookView::start),
+            new Output.Column<>("likely end", Views.OutlookView::end),
+            new Output.Column<>("latest end", Views.OutlookView::latestEnd),
+            new Output.Column<>("finish by", Views.OutlookView::finishBy),
+            new Output.Column<>("late", OutlookCommand::late),
+            new Output.Column<>("host", Views.OutlookView::host),
+            new Output.Column<>("clock change", Views.OutlookView::shift)),
+        "nothing is planned on these days");
+    return 0;
+  }
+
+  private static Instant when(Views.OutlookView row) {
+    return row.start() == null ? row.due() : row.start();
+  }
+
+  private static String late(Views.OutlookView row) {
+    return row.chanceLate() == null ? "" : Math.round(row.chanceLate() * 100) + " %";
+  }
+
+  private List<Views.OutlookView> asked() {
+    Map<String, Object> query = new HashMap<>();
+    query.put("days", days);
+    if (from != null) {
+      query.put("from", from);
+    }
+    return Service.loggedIn().list(Views.OutlookView.class, "/outlook", query);
+  }
+
+  private List<Views.OutlookView> played() {
+    Definitions definitions = FileCommands.sound(files, output);
+    LocalDate first = from == null ? LocalDate.now(ZoneId.systemDefault()) : from;
+    List<RunSpec> specs = FileCommands.specs(definitions, first, days);
+    long begin =
+        specs.stream().mapToLong(run -> run.run().due().toEpochMilli()).min().orElse(1) - 1;
+    Board board = Outlook.boardOf(definitions, List.of(), Instant.ofEpochMilli(begin));
+    return new Outlook(board, new UsualOutcomes(Map.of(), Map.of()), 1)
+        .play(specs, SAMPLES, Long.MAX_VALUE - 1).stream().map(OutlookCommand::view).toList();
+  }
+
+  private static Views.OutlookView view(RunOutlook outlook) {
+    PlannedRun run = outlook.run().run();
+    boolean deadline = run.finishBy().isPresent();
+    return new Views.OutlookView(
+        run.reference().toString(),
+        run.reference().stream(),
+        run.job().title(),
+        run.reference().date(),
+        outlook.state().word(),
+        run.due(),
+        run.shift() == StartTimes.Shift.NONE ? "" : run.shift().name().toLowerCase(Locale.ROOT),
+        instant(outlook.start()),
+        instant(outlook.end()),
+        instant(outlook.earliestEnd()),
+        instant(outlook.latestEnd()),
+        run.finishBy().orElse(null),
+        deadline ? outlook.chanceLate() : null,
+        outlook.host());
+  }
+
+  private static Instant instant(long millis) {
+    return millis == 0 ? null : Instant.ofEpochMilli(millis);
+  }
+}

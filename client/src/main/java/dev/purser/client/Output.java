@@ -1,0 +1,198 @@
+package dev.purser.client;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.OffsetDateTime;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Function;
+import picocli.CommandLine;
+import tools.jackson.databind.SerializationFeature;
+import tools.jackson.databind.json.JsonMapper;
+
+/** How a command prints: text for eyes, JSON and CSV for programs. */
+final class Output {
+  /** The forms. */
+  enum Form {
+    text,
+    json,
+    csv
+  }
+
+  @CommandLine.Option(
+      names = {"-o", "--output"},
+      defaultValue = "text",
+      description = "text, json or csv; text if nothing is said.")
+  private Form form;
+
+  @CommandLine.Spec(CommandLine.Spec.Target.MIXEE)
+  private CommandLine.Model.CommandSpec command;
+
+  private static final JsonMapper JSON =
+      JsonMapper.builder().enable(SerializationFeature.INDENT_OUTPUT).build();
+
+  /** One column of a table. */
+  record Column<T>(String title, Function<T, Object> value) {}
+
+  Form form() {
+    return form;
+  }
+
+  boolean isText() {
+    return form == Form.text;
+  }
+
+  /** Prints a list: a table in text and CSV, an array of objects in JSON. */
+  <T> void list(List<T> rows, List<Column<T>> columns, String whenEmpty) {
+    switch (form) {
+      case json -> line(JSON.writeValueAsString(rows));
+      case csv -> csv(rows, columns);
+      case text -> {
+        if (rows.isEmpty()) {
+          line(whenEmpty);
+        } else {
+          table(rows, columns);
+        }
+      }
+    }
+  }
+
+  /** Prints one thing: as JSON, or by the given words. */
+  void one(Object thing, Runnable inWords) {
+    if (form == Form.text) {
+      inWords.run();
+    } else {
+      line(JSON.writeValueAsString(thing));
+    }
+  }
+
+  void line(String text) {
+    command.commandLine().getOut().println(text);
+  }
+
+  void warn(String text) {
+    command.commandLine().getErr().println(text);
+  }
+
+  private <T> void csv(List<T> rows, List<Column<T>> columns) {
+    line(String.join(",", columns.stream().map(Column::title).toList()));
+    for (T row : rows) {
+      List<String> cells = new ArrayList<>();
+      columns.forEach(column -> cells.add(quoted(machine(column.value().apply(row)))));
+      line(String.join(",", cells));
+    }
+  }
+
+  private static String quoted(String cell) {
+    return cell.matches("(?s).*[\",\n\r].*") ? "\"" + cell.replace("\"", "\"\"") + "\"" : cell;
+  }
+
+  private static String machine(Object value) {
+    return value == null ? "" : value instanceof State state ? state.word() : value.toString();
+  }
+
+  private <T> void table(List<T> rows, List<Column<T>> columns) {
+    List<List<String>> cells = new ArrayList<>();
+    int[] widths = columns.stream().mapToInt(column -> column.title().length()).toArray();
+    for (T row : rows) {
+      List<String> line = new ArrayList<>();
+      for (int i = 0; i < columns.size(); i++) {
+        String cell = human(columns.get(i).value().apply(row));
+        widths[i] = Math.max(widths[i], cell.codePointCount(0, cell.length()));
+        line.add(cell);
+      }
+      cells.add(line);
+    }
+    line(ansi("@|bold " + row(columns.stream().map(Column::title).toList(), widths) + "|@"));
+    for (int r = 0; r < cells.size(); r++) {
+      line(coloured(row(cells.get(r), widths), columns, rows.get(r)));
+    }
+  }
+
+  private static String row(List<String> cells, int[] widths) {
+    StringBuilder out = new StringBuilder();
+    for (int i = 0; i < cells.size(); i++) {
+      String cell = cells.get(i);
+      out.append(cell);
+      if (i < cells.size() - 1) {
+        out.append(" ".repeat(widths[i] - cell.codePointCount(0, cell.length()) + 2));
+      }
+    }
+    return out.toString().stripTrailing();
+  }
+
+  /** Colours the state in a line that has one. */
+  private <T> String coloured(String text, List<Column<T>> columns, T row) {
+    for (Column<T> column : columns) {
+      if (column.value().apply(row) instanceof State state) {
+        String painted = ansi("@|" + state.colour() + " " + state + "|@");
+        return text.replaceFirst(
+            java.util.regex.Pattern.quote(state.toString()),
+            java.util.regex.Matcher.quoteReplacement(painted));
+      }
+    }
+    return text;
+  }
+
+  private String ansi(String text) {
+    return command.commandLine().getColorScheme().ansi().string(text);
+  }
+
+  /** A state, printed as an icon and a word. */
+  record State(String word) {
+    @Override
+    public String toString() {
+      return icon() + " " + word;
+    }
+
+    private String icon() {
+      return switch (word) {
+        case "planned" -> "·";
+        case "waiting" -> "…";
+        case "starting" -> "▹";
+        case "running" -> "▶";
+        case "succeeded" -> "✓";
+        case "failed" -> "✗";
+        case "cancelled" -> "⊘";
+        case "skipped" -> "↷";
+        default -> " ";
+      };
+    }
+
+    private String colour() {
+      return switch (word) {
+        case "failed" -> "bold,magenta";
+        case "waiting" -> "yellow";
+        case "running", "starting" -> "cyan";
+        case "succeeded" -> "green";
+        default -> "faint";
+      };
+    }
+  }
+
+  private static String human(Object value) {
+    if (value == null) {
+      return "";
+    }
+    if (value instanceof Instant instant) {
+      return time(instant);
+    }
+    if (value instanceof OffsetDateTime time) {
+      return DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm:ss xxx").format(time);
+    }
+    if (value instanceof Duration duration) {
+      return dev.purser.core.schedule.Durations.print(duration);
+    }
+    return value.toString();
+  }
+
+  /** An instant on the clock of this machine: the time, with the date where it is not today. */
+  static String time(Instant instant) {
+    var local = instant.atZone(ZoneId.systemDefault());
+    boolean today = local.toLocalDate().equals(LocalDate.now(ZoneId.systemDefault()));
+    return DateTimeFormatter.ofPattern(today ? "HH:mm:ss" : "yyyy-MM-dd HH:mm:ss").format(local);
+  }
+}

@@ -1,0 +1,187 @@
+package dev.purser.client;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.net.URI;
+import java.net.URLEncoder;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.time.Duration;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.json.JsonMapper;
+
+/** The service's API, as the person who has logged in. */
+final class Service {
+  static final JsonMapper JSON = JsonMapper.builder().build();
+
+  private final Login login;
+  private final HttpClient http =
+      HttpClient.newBuilder()
+          .version(HttpClient.Version.HTTP_1_1)
+          .connectTimeout(Duration.ofSeconds(5))
+          .build();
+
+  Service(Login login) {
+    this.login = login;
+  }
+
+  /** Where the service is, and the token that this machine's person has there. */
+  record Login(String service, String token) {
+    static Path file() {
+      String config = System.getenv("XDG_CONFIG_HOME");
+      Path base =
+          config == null || config.isBlank()
+              ? Path.of(System.getProperty("user.home"), ".config")
+              : Path.of(config);
+      return base.resolve("purser").resolve("login.json");
+    }
+
+    /** The login from the environment or from the file; fails where there is none. */
+    static Login find() {
+      String service = System.getenv("PURSER_SERVICE");
+      String token = System.getenv("PURSER_TOKEN");
+      if (service != null && token != null) {
+        return new Login(service, token);
+      }
+      if (!Files.exists(file())) {
+        throw new Refusal(
+            1, "you are not logged in; run: purser login --service ADDRESS --name NAME");
+      }
+      return JSON.readValue(file().toFile(), Login.class);
+    }
+
+    void keep() {
+      try {
+        Files.createDirectories(file().getParent());
+        Files.deleteIfExists(file());
+        Files.createFile(
+            file(),
+            PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
+        Files.writeString(file(), JSON.writeValueAsString(this));
+      } catch (IOException e) {
+        throw new UncheckedIOException(e);
+      }
+    }
+  }
+
+  /** A command that ends with a message and a code other than 0. */
+  static final class Refusal extends RuntimeException {
+    private static final long serialVersionUID = 1L;
+    private final int code;
+
+    Refusal(int code, String message) {
+      super(message);
+      this.code = code;
+    }
+
+    int code() {
+      return code;
+    }
+  }
+
+  static Service loggedIn() {
+    return new Service(Login.find());
+  }
+
+  <T> T get(Class<T> type, String path, Map<String, ?> query) {
+    return JSON.readValue(ask("GET", address(path, query), null, Map.of()), type);
+  }
+
+  <T> List<T> list(Class<T> type, String path, Map<String, ?> query) {
+    return JSON.readValue(
+        ask("GET", address(path, query), null, Map.of()),
+        JSON.getTypeFactory().constructCollectionType(List.class, type));
+  }
+
+  <T> T post(Class<T> type, String path, Object body) {
+    return JSON.readValue(ask("POST", path, body, Map.of()), type);
+  }
+
+  <T> T post(Class<T> type, String path, Object body, Map<String, String> headers) {
+    return JSON.readValue(ask("POST", path, body, headers), type);
+  }
+
+  <T> T put(Class<T> type, String path, Object body) {
+    return JSON.readValue(ask("PUT", path, body, Map.of()), type);
+  }
+
+  void delete(String path, Map<String, ?> query) {
+    ask("DELETE", address(path, query), null, Map.of());
+  }
+
+  static String encode(String text) {
+    return URLEncoder.encode(text, StandardCharsets.UTF_8).replace("+", "%20");
+  }
+
+  private static String address(String path, Map<String, ?> query) {
+    String joined =
+        query.entrySet().stream()
+            .filter(e -> e.getValue() != null && !e.getValue().toString().isEmpty())
+            .map(e -> e.getKey() + "=" + encode(e.getValue().toString()))
+            .collect(Collectors.joining("&"));
+    return joined.isEmpty() ? path : path + "?" + joined;
+  }
+
+  private String ask(String method, String path, Object body, Map<String, String> headers) {
+    URI address = URI.create(login.service().replaceAll("/+$", "") + "/api/v1" + path);
+    HttpRequest.Builder request =
+        HttpRequest.newBuilder(address)
+            .timeout(Duration.ofSeconds(60))
+            .header("Accept", "application/json");
+    if (!login.token().isEmpty()) {
+      request.header("Authorization", "Bearer " + login.token());
+    }
+    headers.forEach(request::header);
+    if (body == null) {
+      request.method(method, HttpRequest.BodyPublishers.noBody());
+    } else {
+      request
+          .header("Content-Type", "application/json")
+          .method(method, HttpRequest.BodyPublishers.ofString(JSON.writeValueAsString(body)));
+    }
+    try {
+      HttpResponse<String> response =
+          http.send(request.build(), HttpResponse.BodyHandlers.ofString());
+      int status = response.statusCode();
+      if (status / 100 == 2 || status == 422) {
+        return response.body();
+      }
+      throw new Refusal(
+          status == 400 ? 2 : status >= 500 ? 3 : 1, explain(status, response.body()));
+    } catch (IOException e) {
+      throw new Refusal(
+          3, "the service at " + login.service() + " cannot be reached: " + message(e));
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new Refusal(3, "interrupted");
+    }
+  }
+
+  private static String message(IOException e) {
+    return e.getMessage() == null ? "no answer" : e.getMessage();
+  }
+
+  private static String explain(int status, String body) {
+    try {
+      String detail = JSON.readTree(body).path("detail").asString("");
+      if (!detail.isEmpty()) {
+        return detail;
+      }
+    } catch (JacksonException e) {
+      // no problem details: the status must do
+    }
+    return switch (status) {
+      case 401 -> "the service does not know you (any more); run: purser login";
+      case 403 -> "your role does not allow this";
+      default -> "the service answered " + status;
+    };
+  }
+}

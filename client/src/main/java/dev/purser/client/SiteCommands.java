@@ -1,0 +1,459 @@
+package dev.purser.client;
+
+import dev.purser.core.definition.SourceFile;
+import dev.purser.wire.api.Views;
+import java.io.Console;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import picocli.CommandLine;
+
+/** Commands about everything around runs: sign-in, definitions, hosts, alerts, people. */
+final class SiteCommands {
+  private SiteCommands() {}
+
+  /** {@code purser login}. */
+  @CommandLine.Command(
+      name = "login",
+      mixinStandardHelpOptions = true,
+      description = "Signs in and keeps a token for the commands that follow.",
+      footer = {"", "Example: purser login --service http://127.0.0.1:8087 --name ida"})
+  static final class Login implements Callable<Integer> {
+    @CommandLine.Option(
+        names = "--service",
+        required = true,
+        description = "The service's address.")
+    private String service;
+
+    @CommandLine.Option(names = "--name", required = true, description = "Your name there.")
+    private String name;
+
+    @CommandLine.Option(
+        names = "--password-file",
+        description = "File with the password; without, it is asked for.")
+    private Path passwordFile;
+
+    @CommandLine.Option(
+        names = "--new-password-file",
+        description = "File with a new password, to be set with this sign-in.")
+    private Path newPasswordFile;
+
+    @CommandLine.Spec private CommandLine.Model.CommandSpec spec;
+
+    /** The request, with a label so that a token is made. */
+    record Request(String name, String password, String tokenLabel, String newPassword) {}
+
+    @Override
+    public Integer call() throws IOException {
+      String password = passwordFile == null ? ask() : Files.readString(passwordFile).strip();
+      String fresh = newPasswordFile == null ? "" : Files.readString(newPasswordFile).strip();
+      Service stranger = new Service(new Service.Login(service, ""));
+      String label = "purser client of " + System.getProperty("user.name");
+      Views.TokenView token =
+          stranger.post(
+              Views.TokenView.class, "/session", new Request(name, password, label, fresh));
+      new Service.Login(service, token.token()).keep();
+      spec.commandLine()
+          .getOut()
+          .println("logged in to " + service + " as " + token.name() + ", " + token.role());
+      return 0;
+    }
+
+    private static String ask() {
+      Console console = System.console();
+      if (console == null) {
+        throw new Service.Refusal(2, "there is no terminal to ask on; give --password-file");
+      }
+      return new String(console.readPassword("password: "));
+    }
+  }
+
+  /** {@code purser publish}. */
+  @CommandLine.Command(
+      name = "publish",
+      mixinStandardHelpOptions = true,
+      description = "Puts definitions in force: all of the files, or none.",
+      footer = {"", "Example: purser publish demo --reason \"new berth at quay-south\""})
+  static final class Publish implements Callable<Integer> {
+    @CommandLine.Mixin private Output output;
+
+    @CommandLine.Parameters(
+        paramLabel = "FILE",
+        arity = "1..*",
+        description = "Files or directories.")
+    private List<Path> files;
+
+    @CommandLine.Option(names = "--reason", defaultValue = "", description = "For the audit trail.")
+    private String reason;
+
+    @CommandLine.Option(
+        names = "--if-revision",
+        description = "Only if this revision is in force; else nothing is changed.")
+    private Long revision;
+
+    @Override
+    public Integer call() {
+      List<Views.FileText> texts =
+          FileCommands.read(files).stream()
+              .map((SourceFile file) -> new Views.FileText(file.name(), file.text()))
+              .toList();
+      Map<String, String> headers =
+          revision == null ? Map.of() : Map.of("If-Match", "\"" + revision + "\"");
+      Views.PublishResult result =
+          Service.loggedIn()
+              .post(
+                  Views.PublishResult.class,
+                  "/definitions",
+                  new Views.PublishRequest(texts, reason),
+                  headers);
+      output.one(result, () -> print(result));
+      return result.sound() ? 0 : 1;
+    }
+
+    private void print(Views.PublishResult result) {
+      for (Views.ProblemView p : result.problems()) {
+        output.line(
+            p.file()
+                + ":"
+                + p.line()
+                + ":"
+                + p.column()
+                + ": "
+                + p.severity()
+                + ": "
+                + p.message());
+      }
+      result.added().forEach(name -> output.line("  added    " + name));
+      result.changed().forEach(name -> output.line("  changed  " + name));
+      if (!result.sound()) {
+        output.line("not published: nothing was changed");
+      } else if (result.revision() == 0) {
+        output.line("nothing to publish: all is in force as it is");
+      } else {
+        output.line(
+            "published as revision "
+                + result.revision()
+                + "; "
+                + result.runsPlanned()
+                + " runs planned, "
+                + result.runsWithdrawn()
+                + " withdrawn for today and tomorrow");
+      }
+    }
+  }
+
+  /** {@code purser withdraw}. */
+  @CommandLine.Command(
+      name = "withdraw",
+      mixinStandardHelpOptions = true,
+      description = "Takes a definition out of force that nothing uses.",
+      footer = {"", "Example: purser withdraw stream fuel/stock-count --reason \"sold\""})
+  static final class Withdraw implements Callable<Integer> {
+    @CommandLine.Mixin private Output output;
+
+    @CommandLine.Parameters(index = "0", paramLabel = "KIND", description = "stream, host, ...")
+    private String kind;
+
+    @CommandLine.Parameters(index = "1", paramLabel = "NAME", description = "Its name.")
+    private String name;
+
+    @CommandLine.Option(names = "--reason", defaultValue = "", description = "For the audit trail.")
+    private String reason;
+
+    @Override
+    public Integer call() {
+      Service.loggedIn()
+          .delete("/definitions/" + Service.encode(kind), Map.of("name", name, "reason", reason));
+      output.line("withdrawn: " + kind + " " + name);
+      return 0;
+    }
+  }
+
+  /** {@code purser hosts}. */
+  @CommandLine.Command(
+      name = "hosts",
+      mixinStandardHelpOptions = true,
+      description = "Hosts and their agents.",
+      footer = {"", "Example: purser hosts", "Example: purser hosts enrol quay-north"})
+  static final class Hosts implements Callable<Integer> {
+    @CommandLine.Mixin private Output output;
+
+    @Override
+    public Integer call() {
+      List<Views.HostView> hosts =
+          Service.loggedIn().list(Views.HostView.class, "/hosts", Map.of());
+      output.list(
+          hosts,
+          List.of(
+              new Output.Column<>("host", Views.HostView::name),
+              new Output.Column<>(
+                  "agent",
+                  h ->
+                      h.connected()
+                          ? "connected"
+                          : h.enrolled() ? "not connected" : "not enrolled"),
+              new Output.Column<>("running", Views.HostView::running),
+              new Output.Column<>("last seen", Views.HostView::lastSeen),
+              new Output.Column<>("labels", h -> String.join(" ", h.labels())),
+              new Output.Column<>("groups", h -> String.join(" ", h.groups())),
+              new Output.Column<>("version", Views.HostView::version)),
+          "there are no hosts; define one in a file and publish it");
+      return 0;
+    }
+
+    @CommandLine.Command(
+        name = "enrol",
+        mixinStandardHelpOptions = true,
+        description = "Makes a token with which the agent of a host can be enrolled once.")
+    Integer enrol(
+        @CommandLine.Parameters(paramLabel = "HOST", description = "The host's name.")
+            String host) {
+      Views.EnrolmentToken token =
+          Service.loggedIn()
+              .post(
+                  Views.EnrolmentToken.class,
+                  "/hosts/" + Service.encode(host) + "/enrolment-token",
+                  Map.of());
+      output.one(token, () -> output.line(token.token()));
+      return 0;
+    }
+  }
+
+  /** {@code purser calendars}. */
+  @CommandLine.Command(
+      name = "calendars",
+      mixinStandardHelpOptions = true,
+      description = "Calendars, or the closed days of one in a year.",
+      footer = {"", "Example: purser calendars brannoch-office --year 2027"})
+  static final class Calendars implements Callable<Integer> {
+    @CommandLine.Mixin private Output output;
+
+    @CommandLine.Parameters(paramLabel = "CALENDAR", arity = "0..1", description = "Its name.")
+    private String name;
+
+    @CommandLine.Option(names = "--year", description = "The year; this one if not said.")
+    private Integer year;
+
+    @Override
+    public Integer call() {
+      Service service = Service.loggedIn();
+      if (name == null) {
+        output.list(
+            service.list(Views.CalendarView.class, "/calendars", Map.of()),
+            List.of(
+                new Output.Column<>("calendar", Views.CalendarView::name),
+                new Output.Column<>("kind", Views.CalendarView::kind),
+                new Output.Column<>("title", Views.CalendarView::title),
+                new Output.Column<>("without", c -> String.join(" ", c.builtOn()))),
+            "there are no calendars");
+        return 0;
+      }
+      int wanted =
+          year == null ? java.time.Year.now(java.time.ZoneId.systemDefault()).getValue() : year;
+      Views.YearView view =
+          service.get(
+              Views.YearView.class,
+              "/calendars/" + Service.encode(name) + "/years/" + wanted,
+              Map.of());
+      List<Views.DayView> closed =
+          view.days().stream().filter(day -> !day.name().isEmpty()).toList();
+      output.list(
+          closed,
+          List.of(
+              new Output.Column<>("date", Views.DayView::date),
+              new Output.Column<>("open", day -> day.open() ? "open" : "closed"),
+              new Output.Column<>("holiday", Views.DayView::name)),
+          name + " has no named holiday in " + wanted);
+      return 0;
+    }
+  }
+
+  /** {@code purser capacity}. */
+  @CommandLine.Command(
+      name = "capacity",
+      mixinStandardHelpOptions = true,
+      description = "Capacities: how much there is, who holds it, who waits for it.",
+      footer = {"", "Example: purser capacity"})
+  static final class Capacity implements Callable<Integer> {
+    @CommandLine.Mixin private Output output;
+
+    @Override
+    public Integer call() {
+      output.list(
+          Service.loggedIn().list(Views.CapacityView.class, "/capacities", Map.of()),
+          List.of(
+              new Output.Column<>("capacity", Views.CapacityView::name),
+              new Output.Column<>("taken", c -> c.taken() + " of " + c.units()),
+              new Output.Column<>("held by", c -> String.join(" ", c.holders())),
+              new Output.Column<>("waited for by", c -> String.join(" ", c.waiting()))),
+          "no capacity is defined");
+      return 0;
+    }
+  }
+
+  /** {@code purser alerts}. */
+  @CommandLine.Command(
+      name = "alerts",
+      mixinStandardHelpOptions = true,
+      description = "Alerts, newest first.",
+      footer = {"", "Example: purser alerts", "Example: purser alerts acknowledge 12"})
+  static final class Alerts implements Callable<Integer> {
+    @CommandLine.Mixin private Output output;
+
+    @CommandLine.Option(names = "--closed", description = "Closed ones too.")
+    private boolean closed;
+
+    @Override
+    public Integer call() {
+      output.list(
+          Service.loggedIn().list(Views.AlertView.class, "/alerts", Map.of("closed", closed)),
+          List.of(
+              new Output.Column<>("id", Views.AlertView::id),
+              new Output.Column<>("kind", Views.AlertView::kind),
+              new Output.Column<>("state", Views.AlertView::state),
+              new Output.Column<>("opened", Views.AlertView::opened),
+              new Output.Column<>("run", Views.AlertView::reference),
+              new Output.Column<>("told", Alerts::told),
+              new Output.Column<>("what", Views.AlertView::text)),
+          "no alert is open");
+      return 0;
+    }
+
+    private static String told(Views.AlertView alert) {
+      long reached = alert.deliveries().stream().filter(d -> d.state().equals("delivered")).count();
+      return reached + "/" + alert.deliveries().size();
+    }
+
+    @CommandLine.Command(
+        name = "acknowledge",
+        mixinStandardHelpOptions = true,
+        description = "Says that you have taken an alert on.")
+    Integer acknowledge(
+        @CommandLine.Parameters(paramLabel = "ID", description = "The alert's id.") long id) {
+      return act(id, "acknowledge", "");
+    }
+
+    @CommandLine.Command(
+        name = "close",
+        mixinStandardHelpOptions = true,
+        description = "Closes an alert by hand.")
+    Integer close(
+        @CommandLine.Parameters(paramLabel = "ID", description = "The alert's id.") long id,
+        @CommandLine.Option(names = "--reason", defaultValue = "", description = "Why.")
+            String reason) {
+      return act(id, "close", reason);
+    }
+
+    private int act(long id, String action, String reason) {
+      Views.AlertView alert =
+          Service.loggedIn()
+              .post(
+                  Views.AlertView.class,
+                  "/alerts/" + id + "/actions",
+                  new Views.ActionRequest(action, reason));
+      output.one(
+          alert,
+          () ->
+              output.line(
+                  "alert " + alert.id() + " on " + alert.reference() + " is " + alert.state()));
+      return 0;
+    }
+  }
+
+  /** {@code purser audit}. */
+  @CommandLine.Command(
+      name = "audit",
+      mixinStandardHelpOptions = true,
+      description = "What people did: who, when, from where, what, and why.",
+      footer = {"", "Example: purser audit --about night-manifest"})
+  static final class Audit implements Callable<Integer> {
+    @CommandLine.Mixin private Output output;
+
+    @CommandLine.Option(names = "--about", defaultValue = "", description = "With this in it.")
+    private String about;
+
+    @CommandLine.Option(names = "--limit", defaultValue = "50", description = "At most; 50.")
+    private int limit;
+
+    @Override
+    public Integer call() {
+      Map<String, Object> query = new HashMap<>(Map.of("about", about, "limit", limit));
+      output.list(
+          Service.loggedIn().list(Views.AuditView.class, "/audit", query),
+          List.of(
+              new Output.Column<>("when", Views.AuditView::at),
+              new Output.Column<>("who", Views.AuditView::who),
+              new Output.Column<>("from", Views.AuditView::from),
+              new Output.Column<>("what", Views.AuditView::what),
+              new Output.Column<>("about", Views.AuditView::about),
+              new Output.Column<>("why", Views.AuditView::reason)),
+          "nothing is on record");
+      return 0;
+    }
+  }
+
+  /** {@code purser people}. */
+  @CommandLine.Command(
+      name = "people",
+      mixinStandardHelpOptions = true,
+      description = "Who may sign in.",
+      footer = {"", "Example: purser people add ida --role operator --password-file secret"})
+  static final class People implements Callable<Integer> {
+    @CommandLine.Mixin private Output output;
+
+    @Override
+    public Integer call() {
+      output.list(
+          Service.loggedIn().list(Views.PersonView.class, "/people", Map.of()),
+          List.of(
+              new Output.Column<>("name", Views.PersonView::name),
+              new Output.Column<>("role", Views.PersonView::role)),
+          "there is nobody");
+      return 0;
+    }
+
+    @CommandLine.Command(
+        name = "add",
+        mixinStandardHelpOptions = true,
+        description = "Adds a person, or gives one another role and password.")
+    Integer add(
+        @CommandLine.Parameters(paramLabel = "NAME", description = "The person's name.")
+            String name,
+        @CommandLine.Option(
+                names = "--role",
+                required = true,
+                description = "viewer, operator, author or administrator.")
+            String role,
+        @CommandLine.Option(
+                names = "--password-file",
+                required = true,
+                description = "File with the password.")
+            Path password)
+        throws IOException {
+      Views.PersonView person =
+          Service.loggedIn()
+              .put(
+                  Views.PersonView.class,
+                  "/people/" + Service.encode(name),
+                  new Views.PersonRequest(name, role, Files.readString(password).strip()));
+      output.one(person, () -> output.line(person.name() + " is " + person.role()));
+      return 0;
+    }
+
+    @CommandLine.Command(
+        name = "remove",
+        mixinStandardHelpOptions = true,
+        description = "Removes a person and their tokens.")
+    Integer remove(
+        @CommandLine.Parameters(paramLabel = "NAME", description = "The person's name.")
+            String name) {
+      Service.loggedIn().delete("/people/" + Service.encode(name), Map.of());
+      output.line(name + " is removed");
+      return 0;
+    }
+  }
+}
