@@ -10,6 +10,8 @@ import dev.purser.core.schedule.Durations;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.ZonedDateTime;
+import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
@@ -31,6 +33,7 @@ import java.util.Set;
  * Single threaded, knows no clock and no lock.
  */
 public final class Board {
+  private static final DateTimeFormatter HH_MM = DateTimeFormatter.ofPattern("HH:mm");
   private static final int TOO_LONG = 1 << 1;
   private static final int CANCELLING = 1 << 2;
   private static final int NOT_NEEDED = 1 << 3;
@@ -427,11 +430,11 @@ public final class Board {
   /** A local time as people of the stream read it, with the date where it is not the run's. */
   String clock(int run, long at) {
     PlannedRun planned = specs[run].run();
-    var local = Instant.ofEpochMilli(at).atZone(planned.zone());
-    String time = local.toLocalTime().truncatedTo(java.time.temporal.ChronoUnit.SECONDS).toString();
-    String date =
-        local.toLocalDate().equals(planned.reference().date()) ? "" : " on " + local.toLocalDate();
-    return time.substring(0, Math.min(5, time.length())) + date;
+    ZonedDateTime local = Instant.ofEpochMilli(at).atZone(planned.zone());
+    String id = planned.zone().getId();
+    String place = id.substring(id.lastIndexOf('/') + 1).replace('_', ' ');
+    boolean ownDate = local.toLocalDate().equals(planned.reference().date());
+    return HH_MM.format(local) + " " + place + (ownDate ? "" : " on " + local.toLocalDate());
   }
 
   // ---- starting

@@ -86,14 +86,14 @@ class BoardTest {
     pier.at(0).begin("a").end("a", 3);
     assertThat(pier.state("a")).isEqualTo(RunState.WAITING);
     assertThat(pier.why("a"))
-        .isEqualTo("It waits: attempt 1 exit code 3; it is tried again at 21:31");
+        .isEqualTo("It waits: attempt 1 exit code 3; it is tried again at 21:31 Oslo");
     assertThat(pier.board.nextWake()).isEqualTo(Pier.minute(1));
     pier.at(1).begin("a").end("a", 3);
     pier.at(2).begin("a").end("a", 3);
     assertThat(pier.state("a")).isEqualTo(RunState.FAILED);
     assertThat(pier.why("a"))
         .isEqualTo(
-            "It failed at 21:32: exit code 3, after 3 attempts;"
+            "It failed at 21:32 Oslo: exit code 3, after 3 attempts;"
                 + " it stays so until a person reruns or skips it");
     assertThat(pier.given(Instruction.StartAttempt.class)).hasSize(3);
     pier.act("a", Action.RERUN);
@@ -232,16 +232,16 @@ class BoardTest {
     pier.act("a", Action.HOLD);
     pier.at(0).at(10);
     assertThat(texts(pier))
-        .containsExactly("LATE not started by 21:40: It waits: it is held by ida: because");
+        .containsExactly("LATE not started by 21:40 Oslo: It waits: it is held by ida: because");
     pier.act("a", Action.RELEASE);
     pier.begin("a");
     assertThat(pier.given(Instruction.CloseAlert.class)).hasSize(1);
     pier.at(15).at(30).at(31);
     assertThat(texts(pier))
         .containsExactly(
-            "LATE not started by 21:40: It waits: it is held by ida: because",
+            "LATE not started by 21:40 Oslo: It waits: it is held by ida: because",
             "LONG_RUNNING has been running for longer than 5m",
-            "LATE not finished by 22:00: It has been running on quay-north since 21:40");
+            "LATE not finished by 22:00 Oslo: It has been running on quay-north since 21:40 Oslo");
     pier.end("a", 1);
     assertThat(texts(pier)).last().isEqualTo("FAILED exit code 1");
     pier.act("a", Action.RERUN);

@@ -57,6 +57,7 @@ class DayRuleTest {
           2027-03-04 to 2027-03-06                    | 2027-03-05 | 2027-03-31 | 2027-03-05 2027-03-06
           2027-12-24, 2027-12-31                      | 2027-12-01 | 2027-12-31 | 2027-12-24 2027-12-31
           24 december                                 | 2026-01-01 | 2027-12-31 | 2026-12-24 2027-12-24
+          last monday of march                        | 2027-01-01 | 2028-12-31 | 2027-03-29 2028-03-27
           30 december to 2 january                    | 2027-12-29 | 2028-01-05 | 2027-12-30 2027-12-31 2028-01-01 2028-01-02
           29 february                                 | 2027-01-01 | 2028-12-31 | 2028-02-29
           1st day of month                            | 2027-02-15 | 2027-04-15 | 2027-03-01 2027-04-01
@@ -112,7 +113,7 @@ class DayRuleTest {
           """
           wekdays                        | 1  | did you mean "weekdays"
           weekdays exept monday          | 10 | did you mean "except"
-          1st busines day of month       | 5  | business day
+          1st busines day of month       | 5  | did you mean "business"
           last day of mont               | 13 | did you mean "month"
           2027-02-30                     | 1  | no such day
           31 febuary                     | 4  | did you mean "february"

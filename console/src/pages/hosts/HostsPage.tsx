@@ -1,0 +1,145 @@
+import { Box, Paper, Stack, Typography } from '@mui/material';
+import { useQuery } from '@tanstack/react-query';
+import { api, body, type Schemas } from '../../api/client';
+import { useNow } from '../../api/live';
+import { Notice, Waiting } from '../../parts/Notice';
+import { clock, span } from '../../parts/time';
+
+type Host = Schemas['HostView'];
+type Capacity = Schemas['CapacityView'];
+
+/** Hosts with what their agents say, and the capacities that runs share. */
+export function HostsPage() {
+  const now = useNow();
+  const hosts = useQuery({
+    queryKey: ['hosts'],
+    queryFn: () => body(api.GET('/api/v1/hosts')),
+    refetchInterval: 5_000,
+  });
+  const capacities = useQuery({
+    queryKey: ['hosts', 'capacities'],
+    queryFn: () => body(api.GET('/api/v1/capacities')),
+    refetchInterval: 5_000,
+  });
+  if (!hosts.data || !capacities.data) {
+    return <Waiting error={hosts.error ?? capacities.error} what="Hosts" />;
+  }
+  const away = hosts.data.filter((host) => !host.connected).length;
+  return (
+    <Stack sx={{ gap: 2 }}>
+      <Box>
+        <Typography variant="h1">Hosts</Typography>
+        <Typography color="text.secondary">
+          {hosts.data.length - away} of {hosts.data.length} connected
+        </Typography>
+      </Box>
+      {hosts.data.length === 0 && (
+        <Notice title="There are no hosts yet" text="Define one in a file and publish it." />
+      )}
+      <Box
+        sx={{
+          display: 'grid',
+          gridTemplateColumns: 'repeat(auto-fill, minmax(290px, 1fr))',
+          gap: 2,
+        }}
+      >
+        {hosts.data.map((host) => (
+          <HostCard key={host.name} host={host} now={now} />
+        ))}
+      </Box>
+      {capacities.data.length > 0 && (
+        <>
+          <Typography variant="h1" sx={{ mt: 1 }}>
+            Capacities
+          </Typography>
+          <Paper>
+            {capacities.data.map((capacity) => (
+              <CapacityRow key={capacity.name} capacity={capacity} />
+            ))}
+          </Paper>
+        </>
+      )}
+    </Stack>
+  );
+}
+
+function HostCard({ host, now }: { host: Host; now: number }) {
+  const state = host.connected ? 'connected' : host.enrolled ? 'not connected' : 'not enrolled';
+  const difference = Math.abs(host.clockDifferenceMillis ?? 0);
+  return (
+    <Paper
+      sx={(t) => ({
+        p: 2,
+        borderLeft: `5px solid ${t.states[host.connected ? 'running' : 'failed'].edge}`,
+      })}
+    >
+      <Typography variant="h2">{host.title}</Typography>
+      <Typography variant="body2" color="text.secondary">
+        {host.name}
+      </Typography>
+      <Typography sx={{ fontWeight: 650, mt: 1 }}>
+        {host.connected ? '⏺' : '⏻'} {state}
+        {host.since && ` for ${span(now - Date.parse(host.since))}`}
+      </Typography>
+      <Typography variant="body2">
+        {host.running === 0
+          ? 'nothing is running on it'
+          : `${host.running} ${host.running === 1 ? 'run is' : 'runs are'} running on it`}
+      </Typography>
+      <Typography variant="body2" color="text.secondary">
+        {host.lastSeen ? `last heard ${clock(host.lastSeen, now)}` : 'never heard'}
+        {host.version && ` · agent ${host.version}`}
+      </Typography>
+      {difference > 2000 && (
+        <Typography variant="body2" color="error">
+          its clock is {span(difference)}{' '}
+          {(host.clockDifferenceMillis ?? 0) > 0 ? 'ahead' : 'behind'}
+        </Typography>
+      )}
+      <Typography variant="body2" color="text.secondary">
+        labels {host.labels.join(', ') || 'none'}
+        {host.groups.length > 0 && ` · in ${host.groups.join(', ')}`}
+      </Typography>
+    </Paper>
+  );
+}
+
+function CapacityRow({ capacity }: { capacity: Capacity }) {
+  return (
+    <Box
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: '260px 220px 1fr',
+        gap: 2,
+        px: 2,
+        py: 1.2,
+        alignItems: 'center',
+        borderTop: '1px solid',
+        borderColor: 'divider',
+      }}
+    >
+      <Typography sx={{ fontWeight: 600 }}>{capacity.title}</Typography>
+      <Stack direction="row" sx={{ gap: 0.5, alignItems: 'center' }}>
+        {Array.from({ length: Math.min(capacity.units, 12) }, (_, i) => (
+          <Box
+            key={i}
+            sx={(t) => ({
+              width: 16,
+              height: 16,
+              borderRadius: '4px',
+              border: `1.5px solid ${t.states.running.edge}`,
+              background: i < capacity.taken ? t.states.running.fill : 'transparent',
+            })}
+          />
+        ))}
+        <Typography variant="body2">
+          {capacity.taken} of {capacity.units} taken
+        </Typography>
+      </Stack>
+      <Typography variant="body2" color="text.secondary">
+        {capacity.holders.length > 0 ? `held by ${capacity.holders.join(', ')}` : 'nobody holds it'}
+        {capacity.waiting.length > 0 && `; waited for by ${capacity.waiting.join(', ')}`}
+      </Typography>
+    </Box>
+  );
+}

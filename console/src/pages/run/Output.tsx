@@ -1,0 +1,122 @@
+import {
+  Box,
+  Button,
+  Paper,
+  Stack,
+  ToggleButton,
+  ToggleButtonGroup,
+  Typography,
+} from '@mui/material';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useRef, useState } from 'react';
+import { api, body, type Schemas } from '../../api/client';
+import { bytes } from '../../parts/time';
+import { mono } from '../../theme';
+
+type Attempt = Schemas['AttemptView'];
+
+/** Pieces that are read at the most for one view: beyond it, the command line has it all. */
+const MOST_PIECES = 12;
+
+async function readAll(run: number, attempt: number) {
+  let text = '';
+  let offset = 0;
+  for (let piece = 0; piece < MOST_PIECES; piece++) {
+    const got = await body(
+      api.GET('/api/v1/runs/{id}/output', {
+        params: { path: { id: run }, query: { attempt, offset } },
+      }),
+    );
+    text += got.text;
+    if (got.next === offset) {
+      return { text, total: got.total, kept: got.kept, whole: true };
+    }
+    offset = got.next;
+  }
+  return { text, total: 0, kept: 0, whole: false };
+}
+
+/** The output of an attempt, growing as it comes. */
+export function Output({ run, attempts }: { run: number; attempts: Attempt[] }) {
+  const last = attempts[attempts.length - 1]?.number ?? 0;
+  const [chosen, setChosen] = useState(0);
+  const attempt = chosen || last;
+  const end = useRef<HTMLDivElement>(null);
+  const output = useQuery({
+    queryKey: ['output', run, attempt],
+    queryFn: () => readAll(run, attempt),
+    enabled: attempt > 0,
+    refetchInterval: 5_000,
+  });
+  const text = output.data?.text ?? '';
+  useEffect(() => {
+    const box = end.current?.parentElement;
+    if (box && box.scrollHeight - box.scrollTop - box.clientHeight < 160) {
+      box.scrollTop = box.scrollHeight;
+    }
+  }, [text]);
+  const download = () => {
+    const link = document.createElement('a');
+    link.href = URL.createObjectURL(new Blob([text], { type: 'text/plain' }));
+    link.download = `run-${run}-attempt-${attempt}.txt`;
+    link.click();
+    URL.revokeObjectURL(link.href);
+  };
+  return (
+    <Paper sx={{ overflow: 'hidden' }}>
+      <Stack direction="row" sx={{ px: 2, py: 1, alignItems: 'center', gap: 2 }}>
+        <Typography variant="h2" sx={{ flex: 1 }}>
+          Output
+        </Typography>
+        {attempts.length > 1 && (
+          <ToggleButtonGroup
+            size="small"
+            exclusive
+            value={attempt}
+            aria-label="Attempt"
+            onChange={(_, value: number | null) => value && setChosen(value)}
+          >
+            {attempts.map((one) => (
+              <ToggleButton key={one.number} value={one.number}>
+                Attempt {one.number}
+              </ToggleButton>
+            ))}
+          </ToggleButtonGroup>
+        )}
+        {text && (
+          <Button size="small" onClick={download}>
+            Download
+          </Button>
+        )}
+      </Stack>
+      <Box
+        tabIndex={0}
+        aria-label="Output"
+        sx={{
+          m: 0,
+          px: 2,
+          py: 1.5,
+          height: 300,
+          overflow: 'auto',
+          fontFamily: mono,
+          fontSize: '0.84rem',
+          whiteSpace: 'pre-wrap',
+          overflowWrap: 'anywhere',
+          color: '#dfe9ee',
+          background: '#0d2130',
+        }}
+      >
+        {text || (attempt === 0 ? 'It has not run yet.' : 'No output so far.')}
+        {output.data && output.data.total > output.data.kept && output.data.kept > 0 && (
+          <Box sx={{ color: '#e6b655' }}>
+            [{bytes(output.data.kept)} of {bytes(output.data.total)} are kept]
+          </Box>
+        )}
+        {output.data?.whole === false && (
+          <Box sx={{ color: '#e6b655' }}>[there is more; read it with purser log]</Box>
+        )}
+        <div ref={end} />
+      </Box>
+    </Paper>
+  );
+}

@@ -1,0 +1,193 @@
+import { Box, Button, Paper, Stack, Typography } from '@mui/material';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState, type ReactNode } from 'react';
+import { Link, useParams } from 'react-router';
+import { api, body, type Schemas } from '../../api/client';
+import { useNow } from '../../api/live';
+import { ActionDialog } from '../../parts/ActionDialog';
+import { Waiting } from '../../parts/Notice';
+import { StateIcon, StateMark, stateName } from '../../parts/StateMark';
+import { clock, span } from '../../parts/time';
+import { mono } from '../../theme';
+import { History } from './History';
+import { Output } from './Output';
+import { Reasons } from './Reasons';
+
+type Detail = Schemas['RunDetail'];
+
+/** One run: how it stands and why, what can be done, its output, and how it went before. */
+export function RunPage({ mayAct }: { mayAct: boolean }) {
+  const id = Number(useParams().id);
+  const now = useNow();
+  const found = useQuery({
+    queryKey: ['run', id],
+    queryFn: () => body(api.GET('/api/v1/runs/{id}', { params: { path: { id } } })),
+    refetchInterval: 10_000,
+  });
+  if (!found.data) {
+    return <Waiting error={found.error} what="The run" />;
+  }
+  const { run, why } = found.data;
+  return (
+    <Stack sx={{ gap: 2 }}>
+      <Box>
+        <Typography variant="body2" color="text.secondary">
+          <Link to="/" style={{ color: 'inherit' }}>
+            {run.streamTitle}
+          </Link>{' '}
+          · business date {run.date}
+        </Typography>
+        <Stack direction="row" sx={{ alignItems: 'center', gap: 1.5, flexWrap: 'wrap' }}>
+          <Typography variant="h1">{run.title}</Typography>
+          <StateMark state={run.state} held={run.hold !== ''} />
+          {run.alerts.map((alert) => (
+            <Typography key={alert} color="error" sx={{ fontWeight: 700 }}>
+              {alert}
+            </Typography>
+          ))}
+          <Box sx={{ flex: 1 }} />
+          {mayAct && <ActionButtons detail={found.data} />}
+        </Stack>
+        <Typography sx={{ fontFamily: mono, fontSize: '0.85rem' }} color="text.secondary">
+          {run.reference}
+        </Typography>
+      </Box>
+      <Paper sx={{ p: 2 }}>
+        <Typography sx={{ fontSize: '1.1rem', fontWeight: 600 }}>{why.sentence}.</Typography>
+        <Reasons reasons={why.reasons} now={now} />
+      </Paper>
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 400px', gap: 2 }}>
+        <Stack sx={{ gap: 2, minWidth: 0 }}>
+          <Output run={run.id} attempts={found.data.attempts} />
+          <History run={run} earlier={found.data.earlier} />
+        </Stack>
+        <Stack sx={{ gap: 2 }}>
+          <Facts detail={found.data} now={now} />
+          <Moments detail={found.data} now={now} />
+        </Stack>
+      </Box>
+    </Stack>
+  );
+}
+
+function ActionButtons({ detail }: { detail: Detail }) {
+  const queries = useQueryClient();
+  const [chosen, setChosen] = useState<Schemas['ActionView'] | null>(null);
+  const id = detail.run.id;
+  const act = async (action: string, reason: string) => {
+    await api.POST('/api/v1/runs/{id}/actions', {
+      params: { path: { id } },
+      body: { action, reason },
+    });
+    await queries.invalidateQueries();
+  };
+  return (
+    <Stack direction="row" sx={{ gap: 1 }}>
+      {detail.actions.map((one) => (
+        <Button
+          key={one.action}
+          variant={one.action === 'approve' || one.action === 'rerun' ? 'contained' : 'outlined'}
+          onClick={() => setChosen(one)}
+        >
+          {one.action.charAt(0).toUpperCase() + one.action.slice(1)}
+        </Button>
+      ))}
+      {chosen && (
+        <ActionDialog
+          action={chosen.action}
+          effect={chosen.effect}
+          onClose={() => setChosen(null)}
+          onDo={(reason) => act(chosen.action, reason)}
+        />
+      )}
+    </Stack>
+  );
+}
+
+function Fact({ name, children }: { name: string; children: ReactNode }) {
+  return (
+    <Box sx={{ display: 'grid', gridTemplateColumns: '104px 1fr', gap: 1, py: 0.35 }}>
+      <Typography variant="body2" color="text.secondary">
+        {name}
+      </Typography>
+      <Typography variant="body2" component="div" sx={{ overflowWrap: 'anywhere' }}>
+        {children}
+      </Typography>
+    </Box>
+  );
+}
+
+function Facts({ detail, now }: { detail: Detail; now: number }) {
+  const { run } = detail;
+  const late = run.chanceLate === undefined ? '' : `${Math.round(run.chanceLate * 100)} in 100`;
+  return (
+    <Paper sx={{ p: 2 }}>
+      {detail.command && (
+        <Fact name={run.kind === 'approval' ? 'Asks' : 'Does'}>
+          <span style={{ fontFamily: run.kind === 'approval' ? undefined : mono }}>
+            {detail.command}
+          </span>
+        </Fact>
+      )}
+      {detail.waitsFor && <Fact name="Waits for">{detail.waitsFor}</Fact>}
+      {detail.files.map((file) => (
+        <Fact key={file.watch} name={`File ${file.watch}`}>
+          {file.sight}
+          {file.path && `: ${file.path}`}
+        </Fact>
+      ))}
+      <Fact name="Due">
+        {clock(run.due, now)}
+        {run.shift && ` (clock change: ${run.shift})`}
+      </Fact>
+      {run.startBy && <Fact name="Start by">{clock(run.startBy, now)}</Fact>}
+      {run.finishBy && <Fact name="Finish by">{clock(run.finishBy, now)}</Fact>}
+      {run.expectedEnd && (
+        <Fact name="Likely end">
+          {clock(run.expectedEnd, now, false)}
+          {run.latestEnd && `, at the latest ${clock(run.latestEnd, now, false)}`}
+        </Fact>
+      )}
+      {late && <Fact name="Chance late">{late}</Fact>}
+      {detail.attempts.map((attempt) => (
+        <Fact key={attempt.number} name={`Attempt ${attempt.number}`}>
+          on {attempt.host}
+          {attempt.started && `, ${clock(attempt.started, now)}`}
+          {attempt.started &&
+            attempt.ended &&
+            `, took ${span(Date.parse(attempt.ended) - Date.parse(attempt.started))}`}
+          {attempt.note && `: ${attempt.note}`}
+        </Fact>
+      ))}
+    </Paper>
+  );
+}
+
+function Moments({ detail, now }: { detail: Detail; now: number }) {
+  return (
+    <Paper sx={{ p: 2 }}>
+      <Typography variant="h2" sx={{ mb: 1 }}>
+        What happened
+      </Typography>
+      {detail.moments.length === 0 && (
+        <Typography variant="body2" color="text.secondary">
+          Nothing yet: it is planned.
+        </Typography>
+      )}
+      {detail.moments.map((moment, index) => (
+        <Box
+          key={index}
+          sx={{ display: 'grid', gridTemplateColumns: '82px 18px 1fr', gap: 1, py: 0.3 }}
+        >
+          <Typography variant="body2" color="text.secondary">
+            {clock(moment.at, now)}
+          </Typography>
+          <Box sx={{ color: (t) => t.states[stateName(moment.state)].edge, pt: 0.3 }}>
+            <StateIcon state={moment.state} />
+          </Box>
+          <Typography variant="body2">{moment.note || moment.state}</Typography>
+        </Box>
+      ))}
+    </Paper>
+  );
+}
