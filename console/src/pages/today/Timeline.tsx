@@ -46,7 +46,11 @@ export function Timeline({ streams, now, hours, isToday }: TimelineProps) {
     [streams, open],
   );
   const [margin, setMargin] = useState(0);
-  const list = useCallback((node: HTMLElement | null) => node && setMargin(node.offsetTop), []);
+  const list = useCallback((node: HTMLElement | null) => {
+    if (node) {
+      setMargin(node.offsetTop);
+    }
+  }, []);
   const virtual = useWindowVirtualizer({
     count: rows.length,
     estimateSize: (index) => (rows[index]?.run ? RUN_HEIGHT : STREAM_HEIGHT),

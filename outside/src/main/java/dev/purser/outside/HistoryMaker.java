@@ -1,0 +1,202 @@
+package dev.purser.outside;
+
+import dev.purser.core.board.Board;
+import dev.purser.core.board.BoardEvent;
+import dev.purser.core.board.Ending;
+import dev.purser.core.board.RunSpec;
+import dev.purser.core.board.RunStatus;
+import dev.purser.core.definition.DefinitionCheck;
+import dev.purser.core.definition.Definitions;
+import dev.purser.core.definition.SourceFile;
+import dev.purser.core.definition.Stream;
+import dev.purser.core.definition.Work;
+import dev.purser.core.forecast.Outcomes;
+import dev.purser.core.forecast.Outlook;
+import dev.purser.core.forecast.Rehearsal;
+import dev.purser.core.forecast.UsualOutcomes;
+import dev.purser.core.plan.PlannedRun;
+import dev.purser.core.plan.Planner;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.PreparedStatement;
+import java.sql.SQLException;
+import java.sql.Timestamp;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.SplittableRandom;
+import java.util.TimeZone;
+import org.flywaydb.core.Flyway;
+
+/**
+ * A stand-in for 90 days of use: plays past business dates through the engine with drawn durations
+ * and a few failures, and writes the runs into an empty database. Only for the demo.
+ */
+public final class HistoryMaker {
+  private static final double FAILURES = 0.03;
+
+  private final Connection connection;
+  private final Definitions definitions;
+  private long lastId;
+
+  private HistoryMaker(Connection connection, Definitions definitions) {
+    this.connection = connection;
+    this.definitions = definitions;
+  }
+
+  /**
+   * Makes history.
+   *
+   * @param args database address, user, password; directory of migrations; directory of
+   *     definitions; how many days; the zone of the service
+   */
+  public static void main(String[] args) throws SQLException, IOException {
+    TimeZone.setDefault(TimeZone.getTimeZone("UTC"));
+    Flyway.configure()
+        .dataSource(args[0], args[1], args[2])
+        .locations("filesystem:" + args[3])
+        .load()
+        .migrate();
+    List<SourceFile> files = new ArrayList<>();
+    try (var all = Files.walk(Path.of(args[4]))) {
+      for (Path file : all.filter(path -> path.toString().endsWith(".yaml")).sorted().toList()) {
+        files.add(new SourceFile(file.toString(), Files.readString(file)));
+      }
+    }
+    LocalDate today = LocalDate.now(ZoneId.of(args[6]));
+    DefinitionCheck.Result result = DefinitionCheck.check(Definitions.none(), files, today);
+    if (!result.isSound()) {
+      throw new IllegalArgumentException(result.problems().toString());
+    }
+    try (Connection connection =
+        DriverManager.getConnection(args[0] + "?useBulkStmts=true", args[1], args[2])) {
+      connection.setAutoCommit(false);
+      HistoryMaker maker = new HistoryMaker(connection, result.definitions());
+      if (maker.isEmpty()) {
+        for (int back = Integer.parseInt(args[5]); back > 0; back--) {
+          maker.make(today.minusDays(back));
+        }
+        connection.commit();
+        System.out.println("made " + maker.lastId + " runs of history");
+      }
+    }
+  }
+
+  private boolean isEmpty() throws SQLException {
+    try (var statement = connection.createStatement();
+        var found = statement.executeQuery("select count(*) from run")) {
+      found.next();
+      return found.getLong(1) == 0;
+    }
+  }
+
+  private void make(LocalDate date) throws SQLException {
+    List<RunSpec> specs = new ArrayList<>();
+    for (PlannedRun run : new Planner(definitions).plan(date)) {
+      specs.add(new RunSpec(++lastId, run, 0));
+    }
+    if (specs.isEmpty()) {
+      return;
+    }
+    long begin =
+        specs.stream().mapToLong(run -> run.run().due().toEpochMilli()).min().orElseThrow() - 1;
+    Board board = Outlook.boardOf(definitions, List.of(), Instant.ofEpochMilli(begin));
+    Rehearsal rehearsal =
+        new Rehearsal(board, new Ordinary(), new SplittableRandom(date.toEpochDay()));
+    rehearsal.apply(new BoardEvent.RunsPlanned(begin, specs));
+    rehearsal.play(begin + 3 * 86_400_000L);
+    write(specs, rehearsal);
+  }
+
+  /** As usual, with a failure now and then; people answer within a few minutes. */
+  private static final class Ordinary implements Outcomes {
+    private final Outcomes usual = new UsualOutcomes(Map.of(), Map.of());
+
+    @Override
+    public Outcome attempt(RunSpec run, int attempt, SplittableRandom random) {
+      Outcome outcome = usual.attempt(run, attempt, random);
+      return random.nextDouble() < FAILURES
+          ? new Outcome(outcome.millis() / 2, Ending.exited(1 + random.nextInt(3)))
+          : outcome;
+    }
+
+    @Override
+    public FileOutcome file(String watch, LocalDate date, SplittableRandom random) {
+      return new FileOutcome.After(20_000 + random.nextLong(60_000));
+    }
+
+    @Override
+    public java.util.Optional<Long> approval(RunSpec run) {
+      return java.util.Optional.of(180_000L);
+    }
+  }
+
+  private void write(List<RunSpec> specs, Rehearsal rehearsal) throws SQLException {
+    try (PreparedStatement runs =
+            connection.prepareStatement(
+                "insert into run values (?,?,?,?,?,?,?,?,?,0,?,'',?,?,?,false,0,?,'',?,?,?,?,?,?,"
+                    + "null,?,?,'NO',?,'','[]')");
+        PreparedStatement attempts =
+            connection.prepareStatement("insert into attempt values (?,?,?,?,?,?,?,'',0,0,true)")) {
+      for (RunSpec spec : specs) {
+        RunStatus status = rehearsal.board().status(spec.id()).orElseThrow();
+        if (status.state().isEnded()) {
+          run(runs, spec, status);
+          if (status.started() > 0) {
+            attempt(attempts, spec, status);
+          }
+        }
+      }
+      runs.executeBatch();
+      attempts.executeBatch();
+    }
+  }
+
+  private void run(PreparedStatement row, RunSpec spec, RunStatus status) throws SQLException {
+    PlannedRun run = spec.run();
+    Stream stream = definitions.stream(run.reference().stream()).orElseThrow();
+    int i = 1;
+    row.setLong(i++, spec.id());
+    row.setString(i++, stream.path());
+    row.setString(i++, run.job().name());
+    row.setString(i++, stream.title());
+    row.setString(i++, run.job().title());
+    row.setString(i++, stream.department());
+    row.setString(i++, run.job().work() instanceof Work.Approval ? "approval" : "command");
+    row.setObject(i++, run.reference().date());
+    row.setInt(i++, run.reference().number());
+    row.setTimestamp(i++, Timestamp.from(run.due()));
+    row.setTimestamp(i++, run.startBy().map(Timestamp::from).orElse(null));
+    row.setTimestamp(i++, run.finishBy().map(Timestamp::from).orElse(null));
+    row.setString(i++, run.zone().getId());
+    row.setString(i++, status.state().word());
+    row.setTimestamp(i++, new Timestamp(status.since()));
+    row.setInt(i++, status.attempts());
+    row.setInt(i++, status.budget());
+    row.setString(i++, status.host());
+    row.setTimestamp(i++, status.started() == 0 ? null : new Timestamp(status.started()));
+    row.setTimestamp(i++, new Timestamp(status.ended()));
+    row.setObject(i++, status.exitCode() < 0 ? null : status.exitCode());
+    row.setString(i++, status.note());
+    row.setBoolean(i, status.notNeeded());
+    row.addBatch();
+  }
+
+  private static void attempt(PreparedStatement row, RunSpec spec, RunStatus status)
+      throws SQLException {
+    row.setLong(1, spec.id());
+    row.setInt(2, status.attempts());
+    row.setString(3, status.host());
+    row.setTimestamp(4, new Timestamp(status.started()));
+    row.setTimestamp(5, new Timestamp(status.started()));
+    row.setTimestamp(6, new Timestamp(status.ended()));
+    row.setInt(7, status.exitCode());
+    row.addBatch();
+  }
+}
