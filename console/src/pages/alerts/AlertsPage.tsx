@@ -35,7 +35,7 @@ export function AlertsPage({ mayAct }: { mayAct: boolean }) {
       <Stack direction="row" sx={{ alignItems: 'center' }}>
         <Box sx={{ flex: 1 }}>
           <Typography variant="h1">Alerts</Typography>
-          <Typography color="text.secondary">
+          <Typography color="textSecondary">
             {open === 0
               ? 'Nobody needs to be told anything.'
               : `${open} ${open === 1 ? 'waits' : 'wait'} for somebody to take ${
@@ -79,6 +79,7 @@ function AlertRow({ alert, now, mayAct, onAct }: AlertRowProps) {
         py: 1.3,
         alignItems: 'start',
         borderTop: '1px solid',
+        '&:first-of-type': { borderTop: 'none' },
         borderColor: 'divider',
         opacity: alert.state === 'closed' ? 0.75 : 1,
       }}
@@ -90,7 +91,7 @@ function AlertRow({ alert, now, mayAct, onAct }: AlertRowProps) {
         })}
       >
         <Typography sx={{ fontWeight: 700 }}>{alert.kind}</Typography>
-        <Typography variant="body2" color="text.secondary">
+        <Typography variant="body2" color="textSecondary">
           {clock(alert.opened, now, false)}
         </Typography>
       </Box>
@@ -101,13 +102,13 @@ function AlertRow({ alert, now, mayAct, onAct }: AlertRowProps) {
           </Link>
         </Typography>
         <Typography variant="body2">{alert.text}</Typography>
-        <Typography variant="body2" color="text.secondary">
+        <Typography variant="body2" color="textSecondary">
           {alert.reference}
         </Typography>
       </Box>
       <Box>
         {alert.deliveries.length === 0 && (
-          <Typography variant="body2" color="text.secondary">
+          <Typography variant="body2" color="textSecondary">
             nobody is to be told
           </Typography>
         )}
@@ -130,11 +131,11 @@ function AlertRow({ alert, now, mayAct, onAct }: AlertRowProps) {
           <Typography variant="body2">taken on by {alert.acknowledgedBy}</Typography>
         )}
         {alert.closed ? (
-          <Typography variant="body2" color="text.secondary" sx={{ textAlign: 'right' }}>
+          <Typography variant="body2" color="textSecondary" sx={{ textAlign: 'right' }}>
             closed {clock(alert.closed, now, false)}: {alert.closedBecause}
           </Typography>
         ) : (
-          <Typography variant="body2" color="text.secondary">
+          <Typography variant="body2" color="textSecondary">
             open for {span(now - Date.parse(alert.opened ?? ''))}
           </Typography>
         )}

@@ -39,7 +39,7 @@ export function CalendarsPage() {
           <Typography variant="h1">
             {calendar?.title ?? name}, {year}
           </Typography>
-          <Typography color="text.secondary">
+          <Typography color="textSecondary">
             {days.data.kind === 'business'
               ? `${open} working days; closed on the holidays of ${
                   calendar?.builtOn.join(' and ') || 'no calendar'
@@ -99,7 +99,7 @@ function MonthCard({ month }: { month: Month<Day> }) {
           <Typography
             key={day}
             variant="body2"
-            color="text.secondary"
+            color="textSecondary"
             sx={{ textAlign: 'center', fontSize: '0.74rem' }}
           >
             {day}

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { api, body, type Schemas } from '../../api/client';
 import { useNow } from '../../api/live';
 import { Notice, Waiting } from '../../parts/Notice';
+import { StateIcon } from '../../parts/StateMark';
 import { clock, span } from '../../parts/time';
 
 type Host = Schemas['HostView'];
@@ -29,7 +30,7 @@ export function HostsPage() {
     <Stack sx={{ gap: 2 }}>
       <Box>
         <Typography variant="h1">Hosts</Typography>
-        <Typography color="text.secondary">
+        <Typography color="textSecondary">
           {hosts.data.length - away} of {hosts.data.length} connected
         </Typography>
       </Box>
@@ -74,11 +75,15 @@ function HostCard({ host, now }: { host: Host; now: number }) {
       })}
     >
       <Typography variant="h2">{host.title}</Typography>
-      <Typography variant="body2" color="text.secondary">
+      <Typography variant="body2" color="textSecondary">
         {host.name}
       </Typography>
-      <Typography sx={{ fontWeight: 650, mt: 1 }}>
-        {host.connected ? '⏺' : '⏻'} {state}
+      <Typography
+        component="div"
+        sx={{ display: 'flex', alignItems: 'center', gap: 0.7, fontWeight: 650, mt: 1 }}
+      >
+        <StateIcon state={host.connected ? 'succeeded' : 'failed'} />
+        {state}
         {host.since && ` for ${span(now - Date.parse(host.since))}`}
       </Typography>
       <Typography variant="body2">
@@ -86,7 +91,7 @@ function HostCard({ host, now }: { host: Host; now: number }) {
           ? 'nothing is running on it'
           : `${host.running} ${host.running === 1 ? 'run is' : 'runs are'} running on it`}
       </Typography>
-      <Typography variant="body2" color="text.secondary">
+      <Typography variant="body2" color="textSecondary">
         {host.lastSeen ? `last heard ${clock(host.lastSeen, now)}` : 'never heard'}
         {host.version && ` · agent ${host.version}`}
       </Typography>
@@ -96,7 +101,7 @@ function HostCard({ host, now }: { host: Host; now: number }) {
           {(host.clockDifferenceMillis ?? 0) > 0 ? 'ahead' : 'behind'}
         </Typography>
       )}
-      <Typography variant="body2" color="text.secondary">
+      <Typography variant="body2" color="textSecondary">
         labels {host.labels.join(', ') || 'none'}
         {host.groups.length > 0 && ` · in ${host.groups.join(', ')}`}
       </Typography>
@@ -115,6 +120,7 @@ function CapacityRow({ capacity }: { capacity: Capacity }) {
         py: 1.2,
         alignItems: 'center',
         borderTop: '1px solid',
+        '&:first-of-type': { borderTop: 'none' },
         borderColor: 'divider',
       }}
     >
@@ -136,7 +142,7 @@ function CapacityRow({ capacity }: { capacity: Capacity }) {
           {capacity.taken} of {capacity.units} taken
         </Typography>
       </Stack>
-      <Typography variant="body2" color="text.secondary">
+      <Typography variant="body2" color="textSecondary">
         {capacity.holders.length > 0 ? `held by ${capacity.holders.join(', ')}` : 'nobody holds it'}
         {capacity.waiting.length > 0 && `; waited for by ${capacity.waiting.join(', ')}`}
       </Typography>

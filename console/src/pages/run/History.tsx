@@ -22,7 +22,7 @@ export function History({ run, earlier }: { run: Run; earlier: Earlier[] }) {
   return (
     <Paper sx={{ p: 2 }}>
       <Typography variant="h2">Earlier runs</Typography>
-      <Typography variant="body2" color="text.secondary" sx={{ mb: 1.5 }}>
+      <Typography variant="body2" color="textSecondary" sx={{ mb: 1.5 }}>
         {past.length === 0
           ? 'There are none yet.'
           : `The last ${past.length}: ${good.length} succeeded` +

@@ -4,8 +4,15 @@ import { clock } from '../../parts/time';
 
 type Reason = Schemas['ReasonView'];
 
+interface ReasonsProps {
+  reasons: Reason[];
+  now: number;
+  /** What has been said above: a single reason is not said again. */
+  said?: string;
+}
+
 /** What is missing, as a tree: since when, who can change it, when it is likely. */
-export function Reasons({ reasons, now }: { reasons: Reason[]; now: number }) {
+export function Reasons({ reasons, now, said }: ReasonsProps) {
   if (reasons.length === 0) {
     return null;
   }
@@ -16,8 +23,10 @@ export function Reasons({ reasons, now }: { reasons: Reason[]; now: number }) {
     >
       {reasons.map((reason, index) => (
         <Box component="li" key={index} sx={{ py: 0.3, listStyle: 'none' }}>
-          <Typography>{reason.text}</Typography>
-          <Typography variant="body2" color="text.secondary">
+          {!(reasons.length === 1 && said?.endsWith(reason.text)) && (
+            <Typography>{reason.text}</Typography>
+          )}
+          <Typography variant="body2" color="textSecondary">
             {facts(reason, now)}
           </Typography>
           <Reasons reasons={reason.below} now={now} />

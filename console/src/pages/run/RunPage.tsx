@@ -31,7 +31,7 @@ export function RunPage({ mayAct }: { mayAct: boolean }) {
   return (
     <Stack sx={{ gap: 2 }}>
       <Box>
-        <Typography variant="body2" color="text.secondary">
+        <Typography variant="body2" color="textSecondary">
           <Link to="/" style={{ color: 'inherit' }}>
             {run.streamTitle}
           </Link>{' '}
@@ -40,21 +40,23 @@ export function RunPage({ mayAct }: { mayAct: boolean }) {
         <Stack direction="row" sx={{ alignItems: 'center', gap: 1.5, flexWrap: 'wrap' }}>
           <Typography variant="h1">{run.title}</Typography>
           <StateMark state={run.state} held={run.hold !== ''} />
-          {run.alerts.map((alert) => (
-            <Typography key={alert} color="error" sx={{ fontWeight: 700 }}>
-              {alert}
-            </Typography>
-          ))}
+          {run.alerts
+            .filter((alert) => alert !== run.state)
+            .map((alert) => (
+              <Typography key={alert} color="error" sx={{ fontWeight: 700 }}>
+                {alert}
+              </Typography>
+            ))}
           <Box sx={{ flex: 1 }} />
           {mayAct && <ActionButtons detail={found.data} />}
         </Stack>
-        <Typography sx={{ fontFamily: mono, fontSize: '0.85rem' }} color="text.secondary">
+        <Typography sx={{ fontFamily: mono, fontSize: '0.85rem' }} color="textSecondary">
           {run.reference}
         </Typography>
       </Box>
       <Paper sx={{ p: 2 }}>
         <Typography sx={{ fontSize: '1.1rem', fontWeight: 600 }}>{why.sentence}.</Typography>
-        <Reasons reasons={why.reasons} now={now} />
+        <Reasons reasons={why.reasons} now={now} said={why.sentence} />
       </Paper>
       <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 400px', gap: 2 }}>
         <Stack sx={{ gap: 2, minWidth: 0 }}>
@@ -107,7 +109,7 @@ function ActionButtons({ detail }: { detail: Detail }) {
 function Fact({ name, children }: { name: string; children: ReactNode }) {
   return (
     <Box sx={{ display: 'grid', gridTemplateColumns: '104px 1fr', gap: 1, py: 0.35 }}>
-      <Typography variant="body2" color="text.secondary">
+      <Typography variant="body2" color="textSecondary">
         {name}
       </Typography>
       <Typography variant="body2" component="div" sx={{ overflowWrap: 'anywhere' }}>
@@ -170,7 +172,7 @@ function Moments({ detail, now }: { detail: Detail; now: number }) {
         What happened
       </Typography>
       {detail.moments.length === 0 && (
-        <Typography variant="body2" color="text.secondary">
+        <Typography variant="body2" color="textSecondary">
           Nothing yet: it is planned.
         </Typography>
       )}
@@ -179,7 +181,7 @@ function Moments({ detail, now }: { detail: Detail; now: number }) {
           key={index}
           sx={{ display: 'grid', gridTemplateColumns: '82px 18px 1fr', gap: 1, py: 0.3 }}
         >
-          <Typography variant="body2" color="text.secondary">
+          <Typography variant="body2" color="textSecondary">
             {clock(moment.at, now)}
           </Typography>
           <Box sx={{ color: (t) => t.states[stateName(moment.state)].edge, pt: 0.3 }}>

@@ -39,7 +39,7 @@ export function SignInPage({ onSignedIn }: { onSignedIn: () => void }) {
             <img src="/mark.svg" width={40} height={40} alt="" />
             <Box>
               <Typography variant="h1">Purser</Typography>
-              <Typography variant="body2" color="text.secondary">
+              <Typography variant="body2" color="textSecondary">
                 Batch work on time, and the reason when not
               </Typography>
             </Box>

@@ -124,11 +124,12 @@ function Axis({ scale, now, isToday }: { scale: Scale; now: number; isToday: boo
     >
       {ticks(scale)
         .filter((tick) => place(tick, scale) < 97)
+        .filter((tick) => !isToday || Math.abs(place(tick, scale) + 2 - place(now, scale)) > 6)
         .map((tick) => (
           <Typography
             key={tick}
             variant="body2"
-            color="text.secondary"
+            color="textSecondary"
             sx={{ position: 'absolute', left: `calc(${place(tick, scale)}% + 5px)`, top: 5 }}
           >
             {clock(new Date(tick).toISOString(), now, false)}
@@ -290,10 +291,10 @@ function StreamBar({ stream, scale, now, open, onToggle }: StreamBarProps) {
         <Typography component="span" sx={{ fontWeight: 650 }}>
           {stream.title}
         </Typography>
-        <Typography component="span" variant="body2" color="text.secondary">
+        <Typography component="span" variant="body2" color="textSecondary">
           {streamWords(stream, now)}
         </Typography>
-        <Typography component="span" variant="body2" color="text.secondary" aria-hidden>
+        <Typography component="span" variant="body2" color="textSecondary" aria-hidden>
           {open ? '▾' : '▸'}
         </Typography>
       </Label>
@@ -342,7 +343,7 @@ function RunBar({ run, scale, now }: { run: Run; scale: Scale; now: number }) {
         <Typography component="span" variant="body2" sx={{ fontWeight: 600 }}>
           {run.title}
         </Typography>
-        <Typography component="span" variant="body2" color="text.secondary">
+        <Typography component="span" variant="body2" color="textSecondary">
           {runWords(run, now)}
         </Typography>
       </Label>

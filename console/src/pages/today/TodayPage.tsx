@@ -41,7 +41,7 @@ export function TodayPage({ today }: { today: string }) {
           <Typography variant="h1">
             {date === today ? 'Today' : 'Business date'}, {date}
           </Typography>
-          <Typography color="text.secondary">{countsSentence(day.data.counts)}</Typography>
+          <Typography color="textSecondary">{countsSentence(day.data.counts)}</Typography>
         </Box>
         <ToggleButtonGroup
           size="small"
@@ -98,7 +98,7 @@ function Needs({ needs, now }: { needs: Need[]; now: number }) {
             : `${needs.length} ${needs.length === 1 ? 'thing needs' : 'things need'} a person`}
         </Typography>
         {needs.length === 0 && (
-          <Typography color="text.secondary">
+          <Typography color="textSecondary">
             Everything that is due runs, or waits for something that comes by itself.
           </Typography>
         )}
@@ -116,7 +116,7 @@ function Needs({ needs, now }: { needs: Need[]; now: number }) {
           to={`/runs/${need.run}`}
           sx={{
             display: 'grid',
-            gridTemplateColumns: '128px minmax(260px, 26%) 1fr 150px',
+            gridTemplateColumns: '150px minmax(300px, 27%) 1fr 150px',
             gap: 2,
             alignItems: 'baseline',
             px: 2,
@@ -141,7 +141,7 @@ function Needs({ needs, now }: { needs: Need[]; now: number }) {
           </Typography>
           <Typography sx={{ fontWeight: 600 }}>{need.title}</Typography>
           <Typography variant="body2">{need.text}</Typography>
-          <Typography variant="body2" color="text.secondary" sx={{ textAlign: 'right' }}>
+          <Typography variant="body2" color="textSecondary" sx={{ textAlign: 'right' }}>
             {need.since
               ? `${clock(need.since, now, false)}, ${span(now - Date.parse(need.since))} ago`
               : ''}

@@ -19,6 +19,7 @@ import java.util.EnumSet;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -424,7 +425,9 @@ public final class Board {
   }
 
   private void lateCheck(int run, String what) {
-    openAlert(run, AlertKind.LATE, what + ": " + why(specs[run].id()).sentence());
+    String sentence = why(specs[run].id()).sentence();
+    String how = sentence.substring(0, 1).toLowerCase(Locale.ROOT) + sentence.substring(1);
+    openAlert(run, AlertKind.LATE, what + ": " + how);
   }
 
   /** A local time as people of the stream read it, with the date where it is not the run's. */

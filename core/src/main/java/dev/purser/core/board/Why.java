@@ -9,6 +9,12 @@ import java.util.List;
  * @param reasons everything that is missing, as a tree
  */
 public record Why(String sentence, List<Reason> reasons) {
+
+  /** Whether a person must do something first: then nobody can say when it will go on. */
+  public boolean hangsOnPerson() {
+    return reasons.stream().anyMatch(Reason::hangsOnPerson);
+  }
+
   /**
    * One thing that is missing.
    *
@@ -18,5 +24,9 @@ public record Why(String sentence, List<Reason> reasons) {
    * @param run the run that it hangs on; 0 for none
    * @param below why that one is not done yet
    */
-  public record Reason(String text, long since, String who, long run, List<Reason> below) {}
+  public record Reason(String text, long since, String who, long run, List<Reason> below) {
+    boolean hangsOnPerson() {
+      return !who.isEmpty() || below.stream().anyMatch(Reason::hangsOnPerson);
+    }
+  }
 }

@@ -232,16 +232,16 @@ class BoardTest {
     pier.act("a", Action.HOLD);
     pier.at(0).at(10);
     assertThat(texts(pier))
-        .containsExactly("LATE not started by 21:40 Oslo: It waits: it is held by ida: because");
+        .containsExactly("LATE not started by 21:40 Oslo: it waits: it is held by ida: because");
     pier.act("a", Action.RELEASE);
     pier.begin("a");
     assertThat(pier.given(Instruction.CloseAlert.class)).hasSize(1);
     pier.at(15).at(30).at(31);
     assertThat(texts(pier))
         .containsExactly(
-            "LATE not started by 21:40 Oslo: It waits: it is held by ida: because",
+            "LATE not started by 21:40 Oslo: it waits: it is held by ida: because",
             "LONG_RUNNING has been running for longer than 5m",
-            "LATE not finished by 22:00 Oslo: It has been running on quay-north since 21:40 Oslo");
+            "LATE not finished by 22:00 Oslo: it has been running on quay-north since 21:40 Oslo");
     pier.end("a", 1);
     assertThat(texts(pier)).last().isEqualTo("FAILED exit code 1");
     pier.act("a", Action.RERUN);

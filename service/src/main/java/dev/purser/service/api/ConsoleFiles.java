@@ -6,6 +6,7 @@ import org.springframework.core.io.ClassPathResource;
 import org.springframework.core.io.Resource;
 import org.springframework.http.CacheControl;
 import org.springframework.web.servlet.config.annotation.ResourceHandlerRegistry;
+import org.springframework.web.servlet.config.annotation.ViewControllerRegistry;
 import org.springframework.web.servlet.config.annotation.WebMvcConfigurer;
 import org.springframework.web.servlet.resource.PathResourceResolver;
 
@@ -15,13 +16,18 @@ class ConsoleFiles implements WebMvcConfigurer {
   private static final String HOME = "/console/";
 
   @Override
+  public void addViewControllers(ViewControllerRegistry registry) {
+    registry.addViewController("/").setViewName("forward:/index.html");
+  }
+
+  @Override
   public void addResourceHandlers(ResourceHandlerRegistry registry) {
     registry
         .addResourceHandler("/assets/**")
         .addResourceLocations("classpath:" + HOME + "assets/")
         .setCacheControl(CacheControl.maxAge(Duration.ofDays(365)).cachePublic().immutable());
     registry
-        .addResourceHandler("/", "/**")
+        .addResourceHandler("/**")
         .addResourceLocations("classpath:" + HOME)
         .setCacheControl(CacheControl.noCache())
         .resourceChain(true)

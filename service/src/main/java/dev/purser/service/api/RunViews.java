@@ -47,7 +47,8 @@ class RunViews {
   private static RunView view(RunRow row, Board board, RunOutlook outlook) {
     boolean onBoard = board.run(row.id).isPresent();
     Set<Action> actions = onBoard ? board.actions(row.id) : EnumSet.noneOf(Action.class);
-    boolean open = outlook != null && row.ended == null;
+    Optional<Why> why = onBoard ? Optional.of(board.why(row.id)) : Optional.empty();
+    boolean open = outlook != null && row.ended == null && why.filter(Why::hangsOnPerson).isEmpty();
     return new RunView(
         row.id,
         row.reference(),
@@ -79,7 +80,7 @@ class RunViews {
         open ? instant(outlook.end()) : null,
         open ? instant(outlook.latestEnd()) : null,
         open && row.finishBy != null ? outlook.chanceLate() : null,
-        onBoard ? board.why(row.id).sentence() : pastSentence(row));
+        why.map(Why::sentence).orElseGet(() -> pastSentence(row)));
   }
 
   private static String pastSentence(RunRow row) {

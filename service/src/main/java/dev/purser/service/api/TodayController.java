@@ -33,6 +33,8 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 class TodayController {
   private static final int MOST_RUNS = 60_000;
   private static final double LIKELY = 0.5;
+  private static final List<String> PRESSING =
+      List.of("failed", "late", "likely-late", "long-running", "approval", "held");
 
   private final RunRecords runs;
   private final RunViews views;
@@ -83,6 +85,9 @@ class TodayController {
     for (RunView run : all) {
       need(run).ifPresent(needs::add);
     }
+    needs.sort(
+        Comparator.comparing((Views.NeedView need) -> PRESSING.indexOf(need.kind()))
+            .thenComparing(Views.NeedView::since));
     return needs;
   }
 
@@ -102,8 +107,9 @@ class TodayController {
         run.chanceLate() != null && run.chanceLate() >= LIKELY && !run.alerts().contains("late");
     if (likelyLate) {
       String text =
-          Math.round(run.chanceLate() * 100)
-              + " in 100 that it misses its finish-by; "
+          "It is likely to miss its finish-by ("
+              + Math.round(run.chanceLate() * 100)
+              + " in 100). "
               + run.sentence();
       return Optional.of(
           new Views.NeedView(run.reference(), run.id(), title, text, "likely-late", run.since()));

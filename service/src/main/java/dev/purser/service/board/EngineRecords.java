@@ -43,6 +43,8 @@ import org.hibernate.SessionFactory;
 import org.hibernate.StatelessSession;
 import org.hibernate.Transaction;
 import org.hibernate.exception.JDBCConnectionException;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 import tools.jackson.core.type.TypeReference;
 import tools.jackson.databind.json.JsonMapper;
@@ -50,6 +52,7 @@ import tools.jackson.databind.json.JsonMapper;
 /** Turns the board into rows and rows into the board. */
 @Component
 class EngineRecords {
+  private static final Logger LOG = LoggerFactory.getLogger(EngineRecords.class);
   private static final JsonMapper JSON = JsonMapper.builder().build();
   private static final TypeReference<List<RunStatus.FileState>> FILES = new TypeReference<>() {};
   private static final int NOTE = 2_000;
@@ -100,7 +103,11 @@ class EngineRecords {
     long last = 0;
     for (RunRow row : runs.forBoard(from)) {
       Definitions then = revisions.computeIfAbsent(row.revision, definitionRecords::at);
-      restored.add(restore(row, then));
+      if (then.job(row.stream + "/" + row.job).isPresent()) {
+        restored.add(restore(row, then));
+      } else if (row.ended == null) {
+        LOG.error("{} stays open: revision {} does not define it", row.reference(), row.revision);
+      }
       last = Math.max(last, row.since.toEpochMilli());
     }
     return new Found(current, revision, restored, Math.min(last, clock.millis()));
