@@ -29,7 +29,7 @@ final class ProcessGroup {
   private boolean signal(String name) {
     try {
       Process kill =
-          new ProcessBuilder("/bin/sh", "-c", "kill -" + name + " -- -" + id)
+          new ProcessBuilder("/bin/sh", "-c", "kill -s " + name + " -- -" + id)
               .redirectErrorStream(true)
               .redirectOutput(ProcessBuilder.Redirect.DISCARD)
               .start();

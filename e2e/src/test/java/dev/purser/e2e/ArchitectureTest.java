@@ -1,0 +1,89 @@
+package dev.purser.e2e;
+
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.classes;
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
+
+import com.tngtech.archunit.core.importer.ImportOption;
+import com.tngtech.archunit.junit.AnalyzeClasses;
+import com.tngtech.archunit.junit.ArchTest;
+import com.tngtech.archunit.lang.ArchRule;
+import java.time.Clock;
+
+@AnalyzeClasses(packages = "dev.purser", importOptions = ImportOption.DoNotIncludeTests.class)
+class ArchitectureTest {
+  @ArchTest
+  static final ArchRule theCoreUsesNothingButTheJdkAndAYamlReader =
+      classes()
+          .that()
+          .resideInAPackage("dev.purser.core..")
+          .should()
+          .onlyDependOnClassesThat()
+          .resideInAnyPackage("dev.purser.core..", "java..", "org.snakeyaml.engine..");
+
+  @ArchTest
+  static final ArchRule theCoreTouchesNoFilesNoNetworkNoDatabaseNoThread =
+      noClasses()
+          .that()
+          .resideInAPackage("dev.purser.core..")
+          .should()
+          .dependOnClassesThat()
+          .resideInAnyPackage("java.io..", "java.nio.file..", "java.net..", "java.sql..")
+          .orShould()
+          .dependOnClassesThat()
+          .areAssignableTo(Thread.class);
+
+  @ArchTest
+  static final ArchRule theCoreReadsNoSystemClock =
+      noClasses()
+          .that()
+          .resideInAPackage("dev.purser.core..")
+          .should()
+          .dependOnClassesThat()
+          .areAssignableTo(Clock.class)
+          .orShould()
+          .callMethod(System.class, "currentTimeMillis")
+          .orShould()
+          .callMethod(System.class, "nanoTime")
+          .orShould()
+          .callMethod(java.time.Instant.class, "now")
+          .orShould()
+          .callMethod(java.time.LocalDate.class, "now");
+
+  @ArchTest
+  static final ArchRule theWireIsRecordsThatKnowNobody =
+      classes()
+          .that()
+          .resideInAPackage("dev.purser.wire..")
+          .should()
+          .onlyDependOnClassesThat()
+          .resideInAnyPackage("dev.purser.wire..", "java..", "com.fasterxml.jackson.annotation..");
+
+  @ArchTest
+  static final ArchRule agentAndClientNeverKnowTheService =
+      noClasses()
+          .that()
+          .resideInAnyPackage("dev.purser.agent..", "dev.purser.client..", "dev.purser.outside..")
+          .should()
+          .dependOnClassesThat()
+          .resideInAPackage("dev.purser.service..");
+
+  @ArchTest
+  static final ArchRule theAgentKnowsTheWireOnly =
+      noClasses()
+          .that()
+          .resideInAPackage("dev.purser.agent..")
+          .should()
+          .dependOnClassesThat()
+          .resideInAnyPackage("dev.purser.core..", "dev.purser.client..");
+
+  @ArchTest
+  static final ArchRule onlyTheApiTurnsRecordsIntoViews =
+      noClasses()
+          .that()
+          .resideInAPackage("dev.purser.service..")
+          .and()
+          .resideOutsideOfPackage("dev.purser.service.api..")
+          .should()
+          .dependOnClassesThat()
+          .resideInAPackage("dev.purser.wire.api..");
+}

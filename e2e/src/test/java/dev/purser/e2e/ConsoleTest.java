@@ -1,0 +1,123 @@
+package dev.purser.e2e;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.time.Duration;
+import java.util.Map;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.openqa.selenium.By;
+import org.openqa.selenium.WebElement;
+import org.openqa.selenium.chrome.ChromeDriver;
+import org.openqa.selenium.chrome.ChromeDriverService;
+import org.openqa.selenium.chrome.ChromeOptions;
+import org.openqa.selenium.support.ui.WebDriverWait;
+
+/** The console in a real browser. */
+class ConsoleTest {
+  private static Harbour harbour;
+  private static ChromeDriver browser;
+
+  @BeforeAll
+  static void open() throws IOException {
+    harbour = new Harbour();
+    harbour.publish(
+        """
+        host: quay-north
+        title: North quay
+        ---
+        holiday-calendar: brannoch
+        holidays: [ { day: 24 december, name: Yule Eve } ]
+        ---
+        business-calendar: brannoch-office
+        title: Office days
+        without: [brannoch]
+        ---
+        stream: passenger/manifest
+        title: Night manifest
+        jobs:
+          build: { title: Build it, host: quay-north, run: "echo attempt $PURSER_ATTEMPT; [ $PURSER_ATTEMPT -gt 1 ]" }
+          file: { title: File it, host: quay-north, run: "true", waits-for: build succeeded }
+        """);
+    harbour.startAgent("quay-north");
+    ChromeOptions options = new ChromeOptions();
+    options.setBinary("/usr/bin/chromium");
+    options.addArguments(
+        "--headless=new",
+        "--no-sandbox",
+        "--disable-gpu",
+        "--disable-dev-shm-usage",
+        "--disable-quic",
+        "--no-first-run",
+        "--disable-background-networking",
+        "--disable-component-update",
+        "--disable-sync",
+        "--window-size=1280,800");
+    ChromeDriverService service =
+        new ChromeDriverService.Builder()
+            .usingDriverExecutable(new java.io.File("/usr/bin/chromedriver"))
+            .build();
+    browser = new ChromeDriver(service, options);
+  }
+
+  @AfterAll
+  static void close() throws IOException {
+    if (browser != null) {
+      browser.quit();
+    }
+    harbour.close();
+  }
+
+  private static WebElement see(String xpath) {
+    return new WebDriverWait(browser, Duration.ofSeconds(20))
+        .until(driver -> driver.findElements(By.xpath(xpath)).stream().findFirst().orElse(null));
+  }
+
+  private static WebElement text(String text) {
+    return see("//*[contains(normalize-space(text()), \"" + text + "\")]");
+  }
+
+  private static void click(String name) {
+    see("//button[normalize-space(.)=\"" + name + "\"]").click();
+  }
+
+  @Test
+  void anOperatorSignsInSeesWhatFailedAndRerunsItAndTheConsoleFollows() {
+    browser.get(harbour.address("/"));
+    see("//input[@autocomplete='username']").sendKeys("operator");
+    see("//input[@type='password']").sendKeys("wrong-password-1");
+    click("Sign in");
+    text("name or password is wrong");
+    see("//input[@type='password']").clear();
+    see("//input[@type='password']").sendKeys("\b".repeat(20) + Harbour.PASSWORD);
+    click("Sign in");
+    text("Nothing needs you");
+    Map<String, Long> runs = harbour.startStream("passenger/manifest");
+    text("1 thing needs a person").isDisplayed();
+    text("Night manifest: Build it").click();
+    text("It failed at");
+    text("attempt 1");
+    click("Rerun");
+    assertThat(text("starts again as a new attempt").getText())
+        .contains("passenger/manifest/build@");
+    see("//div[@role='dialog']//input").sendKeys("tanks were cold");
+    see("//div[@role='dialog']//button[normalize-space(.)='Rerun']").click();
+    text("It succeeded at");
+    harbour.awaitState(runs.get("file"), "succeeded", 15);
+    text("rerun by operator: tanks were cold");
+    see("//nav//a[.='Today']").click();
+    text("Nothing needs you");
+    see("//button[contains(@aria-label, 'Night manifest')]").click();
+    see("//a[contains(@href, '/runs/" + runs.get("file") + "')]");
+    see("//nav//a[.='Hosts']").click();
+    text("1 of 1 connected");
+    see("//nav//a[.='Calendars']").click();
+    text("Yule Eve");
+    see("//nav//a[.='Alerts']").click();
+    text("No alert is open");
+    click("Sign out");
+    see("//input[@autocomplete='username']");
+  }
+}

@@ -1,0 +1,147 @@
+package dev.purser.e2e;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import tools.jackson.databind.JsonNode;
+
+/** {@code kill -9} of anything: nothing is lost, nothing runs twice, nobody is needed. */
+class CrashTest {
+  private Harbour harbour;
+  private Path marks;
+
+  @BeforeEach
+  void open() throws IOException {
+    harbour = new Harbour();
+    marks = Files.createFile(harbour.home.resolve("marks"));
+    harbour.publish("host: quay-north\n---\nhost: quay-south\n");
+    harbour.startAgent("quay-north");
+    harbour.startAgent("quay-south");
+  }
+
+  @AfterEach
+  void close() throws IOException {
+    harbour.close();
+  }
+
+  /** Each run leaves a mark of its own when it starts: so a second start would be seen. */
+  private String chains(int chains, int length, String sleep) {
+    StringBuilder jobs = new StringBuilder("stream: chains\njobs:\n");
+    for (int c = 0; c < chains; c++) {
+      for (int i = 0; i < length; i++) {
+        String host = (c + i) % 2 == 0 ? "quay-north" : "quay-south";
+        jobs.append(
+            "  c%di%d: { host: %s, run: \"echo $PURSER_RUN >> %s; sleep %s\""
+                .formatted(c, i, host, marks, sleep));
+        jobs.append(i == 0 ? " }\n" : ", waits-for: c%di%d succeeded }\n".formatted(c, i - 1));
+      }
+    }
+    return jobs.toString();
+  }
+
+  private Map<String, Integer> counted() throws IOException {
+    Map<String, Integer> counts = new TreeMap<>();
+    Files.readAllLines(marks).forEach(line -> counts.merge(line, 1, Integer::sum));
+    return counts;
+  }
+
+  private boolean allSucceeded(int runs) {
+    JsonNode page = harbour.get("/api/v1/runs?stream=chains&limit=1000");
+    return page.get("runs").size() == runs
+        && page.get("runs").findValuesAsString("state").stream().allMatch("succeeded"::equals);
+  }
+
+  @Test
+  void aDayGoesOnThroughDeathsOfServiceAgentsAndDatabase() throws Exception {
+    harbour.publish(chains(6, 10, "0.3"));
+    harbour.startStream("chains");
+    for (int round = 0; round < 3; round++) {
+      Thread.sleep(900);
+      harbour.killService();
+      harbour.startService();
+      Thread.sleep(400);
+      harbour.killAgent(round % 2 == 0 ? "quay-north" : "quay-south");
+      harbour.startAgent(round % 2 == 0 ? "quay-north" : "quay-south");
+    }
+    harbour.killDatabase();
+    Thread.sleep(4_000);
+    harbour.startDatabase();
+    Harbour.await("all runs", () -> allSucceeded(60), 90);
+    assertThat(counted()).hasSize(60).allSatisfy((run, times) -> assertThat(times).isEqualTo(1));
+  }
+
+  @Test
+  void theTrueExitCodeArrivesThoughTheAgentDiedDuringTheRun() throws Exception {
+    harbour.publish(
+        "stream: long\njobs:\n"
+            + "  bad: { host: quay-north, run: \"echo $PURSER_RUN >> "
+            + marks
+            + "; sleep 3; echo done; exit 42\" }\n"
+            + "  good: { host: quay-south, run: \"echo before; sleep 4; echo after\" }\n");
+    Map<String, Long> runs = new HashMap<>(harbour.startStream("long"));
+    Harbour.await("the mark", () -> marks.toFile().length() > 0, 15);
+    harbour.killAgent("quay-north");
+    harbour.killAgent("quay-south");
+    harbour.killService();
+    Thread.sleep(1_500);
+    harbour.startService();
+    harbour.startAgent("quay-north");
+    harbour.startAgent("quay-south");
+    harbour.awaitState(runs.get("bad"), "failed", 30);
+    harbour.awaitState(runs.get("good"), "succeeded", 30);
+    assertThat(harbour.run(runs.get("bad")).get("exitCode").asInt()).isEqualTo(42);
+    Harbour.await(
+        "the output", () -> harbour.output(runs.get("good")).equals("before\nafter\n"), 15);
+    assertThat(counted().values()).containsExactly(1);
+  }
+
+  @Test
+  void theDatabaseGoesAwayAndComesBackAndNobodyNotices() throws Exception {
+    harbour.publish(chains(2, 3, "2"));
+    harbour.startStream("chains");
+    Harbour.await("the first marks", () -> marks.toFile().length() > 0, 15);
+    harbour.killDatabase();
+    Thread.sleep(6_000);
+    assertThat(harbour.send("GET", "/actuator/health", null, Map.of()).statusCode()).isEqualTo(503);
+    assertThat(harbour.send("GET", "/api/v1/runs", null, harbour.bearer()).statusCode())
+        .isIn(500, 503);
+    harbour.startDatabase();
+    Harbour.await("all runs", () -> allSucceeded(6), 60);
+    assertThat(counted()).hasSize(6).allSatisfy((run, times) -> assertThat(times).isEqualTo(1));
+    assertThat(harbour.log("service")).contains("the database is back");
+  }
+
+  @Test
+  void aSupervisorThatIsGoneIsReportedAsLostAndRepeatedOnlyWhereTheJobAllowsIt() {
+    harbour.publish(
+        "stream: lost\njobs:\n"
+            + "  once: { host: quay-north, run: sleep 61 }\n"
+            + "  again: { host: quay-south, run: \"[ $PURSER_ATTEMPT -gt 1 ] || sleep 62\", may-repeat: true }\n");
+    Map<String, Long> runs = harbour.startStream("lost");
+    harbour.awaitState(runs.get("once"), "running", 15);
+    harbour.awaitState(runs.get("again"), "running", 15);
+    Harbour.await("both processes", () -> processes(List.of("sleep 61", "sleep 62")) >= 2, 10);
+    ProcessHandle.allProcesses()
+        .filter(one -> one.info().commandLine().orElse("").contains("sleep 6"))
+        .forEach(ProcessHandle::destroyForcibly);
+    harbour.awaitState(runs.get("again"), "succeeded", 30);
+    harbour.awaitState(runs.get("once"), "failed", 30);
+    assertThat(harbour.run(runs.get("once")).get("note").asString()).contains("was lost");
+  }
+
+  private static long processes(List<String> commands) {
+    return ProcessHandle.allProcesses()
+        .map(one -> one.info().commandLine().orElse(""))
+        .filter(line -> commands.stream().anyMatch(command -> line.endsWith(command)))
+        .count();
+  }
+}

@@ -1,0 +1,395 @@
+package dev.purser.e2e;
+
+import dev.purser.outside.Sink;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.net.CookieManager;
+import java.net.ServerSocket;
+import java.net.URI;
+import java.net.URLEncoder;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.TimeUnit;
+import java.util.function.BooleanSupplier;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Everything for real: a MariaDB, the service, agents, and a sink, each a process of its own. */
+final class Harbour implements AutoCloseable {
+  static final JsonMapper JSON = JsonMapper.builder().build();
+  static final String PASSWORD = "harbour-light-2027";
+  private static final Path ROOT = Path.of("..").toAbsolutePath().normalize();
+  private static final String JAVA = System.getProperty("java.home") + "/bin/java";
+
+  final Path home;
+  final Sink sink;
+  final int port = freePort();
+  private final int databasePort = freePort();
+  private final Map<String, Process> agents = new HashMap<>();
+  private final HttpClient http =
+      HttpClient.newBuilder().version(HttpClient.Version.HTTP_1_1).build();
+  private Process database;
+  private Process service;
+  private String token = "";
+  private final Map<String, String> settings = new HashMap<>();
+
+  Harbour() throws IOException {
+    this(Map.of());
+  }
+
+  Harbour(Map<String, String> settings) throws IOException {
+    this.settings.putAll(settings);
+    home = Files.createTempDirectory("purser-e2e");
+    sink = new Sink(0, 0);
+    startDatabase();
+    startService();
+    firstSignIn();
+  }
+
+  static int freePort() {
+    try (ServerSocket socket = new ServerSocket(0)) {
+      return socket.getLocalPort();
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  // ---- processes
+
+  void startDatabase() throws IOException {
+    Path script = home.resolve("database.sh");
+    Files.writeString(
+        script,
+        ". "
+            + ROOT
+            + "/bin/setup\nstart_database "
+            + home
+            + "/database "
+            + databasePort
+            + "\necho $DATABASE_PID >"
+            + home
+            + "/database.pid\n");
+    Process setup = start("database", List.of("bash", script.toString()), Map.of());
+    await("the database", () -> !setup.isAlive(), 60);
+    long pid = Long.parseLong(Files.readString(home.resolve("database.pid")).strip());
+    databaseHandle = ProcessHandle.of(pid).orElseThrow();
+    database = setup;
+  }
+
+  private ProcessHandle databaseHandle;
+
+  void killDatabase() {
+    databaseHandle.destroyForcibly();
+    await("the database's death", () -> !databaseHandle.isAlive(), 20);
+  }
+
+  void startService() throws IOException {
+    Map<String, String> environment = new HashMap<>(settings);
+    environment.put("PURSER_PORT", String.valueOf(port));
+    environment.put("PURSER_DATABASE_URL", "jdbc:mariadb://127.0.0.1:" + databasePort + "/purser");
+    environment.put("PURSER_DATABASE_PASSWORD", "purser");
+    environment.put("PURSER_MAIL_PORT", String.valueOf(sink.smtpPort()));
+    environment.put("PURSER_ZONE", "UTC");
+    environment.put("PURSER_CONSOLE_ADDRESS", address(""));
+    List<String> command =
+        List.of(JAVA, "-Xmx256m", "-XX:TieredStopAtLevel=1", "-jar", jar("service").toString());
+    service = start("service", command, environment);
+    await("the service", this::isHealthy, 90);
+  }
+
+  private static Path jar(String module) {
+    return ROOT.resolve(module + "/target/purser-" + module + "-0.1.0-all.jar");
+  }
+
+  private boolean isHealthy() {
+    if (!service.isAlive()) {
+      throw new IllegalStateException("the service has died: " + log("service"));
+    }
+    try {
+      return send("GET", "/actuator/health", null, Map.of()).statusCode() == 200;
+    } catch (IllegalStateException e) {
+      return false;
+    }
+  }
+
+  /** {@code kill -9}. */
+  void killService() {
+    service.destroyForcibly();
+    await("the service's death", () -> !service.isAlive(), 20);
+  }
+
+  long serviceHeapMegabytes() {
+    String text = send("GET", "/actuator/prometheus", null, bearer()).body();
+    double bytes =
+        text.lines()
+            .filter(line -> line.startsWith("jvm_memory_used_bytes{area=\"heap\""))
+            .mapToDouble(line -> Double.parseDouble(line.substring(line.lastIndexOf(' '))))
+            .sum();
+    return (long) (bytes / 1e6);
+  }
+
+  void startAgent(String host) throws IOException {
+    Path agentHome = home.resolve("agent-" + host);
+    Files.createDirectories(agentHome);
+    List<String> command =
+        new ArrayList<>(
+            List.of(JAVA, "-Xmx64m", "-XX:+UseSerialGC", "-jar", jar("agent").toString()));
+    command.addAll(
+        List.of("--service", address(""), "--host", host, "--home", agentHome.toString()));
+    if (!Files.exists(agentHome.resolve("key"))) {
+      String enrolment =
+          post("/api/v1/hosts/" + host + "/enrolment-token", Map.of()).get("token").asString();
+      Files.writeString(agentHome.resolve("token"), enrolment);
+      command.addAll(List.of("--token-file", agentHome.resolve("token").toString()));
+    }
+    agents.put(host, start("agent-" + host, command, Map.of()));
+    await("agent " + host, () -> isConnected(host), 30);
+  }
+
+  boolean isConnected(String host) {
+    for (JsonNode one : get("/api/v1/hosts")) {
+      if (one.get("name").asString().equals(host)) {
+        return one.get("connected").asBoolean();
+      }
+    }
+    return false;
+  }
+
+  void killAgent(String host) {
+    agents.get(host).destroyForcibly();
+    await("the agent's death", () -> !agents.get(host).isAlive(), 20);
+  }
+
+  /** Runs a program to its end; gives its exit code and all that it printed. */
+  record Ran(int code, String out) {}
+
+  Ran purser(String... arguments) throws IOException, InterruptedException {
+    List<String> command = new ArrayList<>(List.of(ROOT.resolve("bin/purser").toString()));
+    command.addAll(List.of(arguments));
+    ProcessBuilder builder = new ProcessBuilder(command).redirectErrorStream(true);
+    builder.environment().put("PURSER_SERVICE", address(""));
+    builder.environment().put("PURSER_TOKEN", token);
+    builder.environment().put("XDG_CACHE_HOME", home.resolve("cache").toString());
+    Process process = builder.start();
+    String out = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+    return new Ran(process.waitFor(), out);
+  }
+
+  Process agentProcess(String host, Path agentHome) throws IOException {
+    return start(
+        "stray-" + host,
+        List.of(
+            JAVA,
+            "-jar",
+            jar("agent").toString(),
+            "--service",
+            address(""),
+            "--host",
+            host,
+            "--home",
+            agentHome.toString()),
+        Map.of());
+  }
+
+  private Process start(String name, List<String> command, Map<String, String> environment)
+      throws IOException {
+    ProcessBuilder builder =
+        new ProcessBuilder(command)
+            .redirectErrorStream(true)
+            .redirectOutput(ProcessBuilder.Redirect.appendTo(home.resolve(name + ".log").toFile()));
+    builder.environment().putAll(environment);
+    return builder.start();
+  }
+
+  String log(String name) {
+    try {
+      return Files.readString(home.resolve(name + ".log"));
+    } catch (IOException e) {
+      return "";
+    }
+  }
+
+  // ---- the API
+
+  String address(String path) {
+    return "http://127.0.0.1:" + port + path;
+  }
+
+  private void firstSignIn() {
+    await("the one-time password", () -> log("service").contains("one-time password"), 20);
+    String line =
+        log("service")
+            .lines()
+            .filter(l -> l.contains("one-time password"))
+            .findFirst()
+            .orElseThrow();
+    String oneTime = line.substring(line.lastIndexOf(' ') + 1);
+    token = signIn("admin", oneTime, PASSWORD);
+    for (String role : List.of("viewer", "operator", "author")) {
+      send("PUT", "/api/v1/people/" + role, Map.of("role", role, "password", PASSWORD), bearer());
+    }
+  }
+
+  String signIn(String name, String password, String newPassword) {
+    Map<String, String> request = new HashMap<>();
+    request.put("name", name);
+    request.put("password", password);
+    request.put("tokenLabel", "test");
+    request.put("newPassword", newPassword);
+    HttpResponse<String> response = send("POST", "/api/v1/session", request, Map.of());
+    if (response.statusCode() != 200) {
+      throw new IllegalStateException(response.body());
+    }
+    return JSON.readTree(response.body()).get("token").asString();
+  }
+
+  Map<String, String> bearer() {
+    return Map.of("Authorization", "Bearer " + token);
+  }
+
+  HttpResponse<String> send(String method, String path, Object body, Map<String, String> headers) {
+    return send(http, method, path, body, headers);
+  }
+
+  HttpResponse<String> send(
+      HttpClient client, String method, String path, Object body, Map<String, String> headers) {
+    HttpRequest.Builder request =
+        HttpRequest.newBuilder(URI.create(address(path))).timeout(Duration.ofSeconds(60));
+    headers.forEach(request::header);
+    if (body == null) {
+      request.method(method, HttpRequest.BodyPublishers.noBody());
+    } else {
+      request.header("Content-Type", "application/json");
+      request.method(method, HttpRequest.BodyPublishers.ofString(JSON.writeValueAsString(body)));
+    }
+    try {
+      return client.send(request.build(), HttpResponse.BodyHandlers.ofString());
+    } catch (IOException e) {
+      throw new IllegalStateException(e);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new IllegalStateException(e);
+    }
+  }
+
+  /** A client with cookies, as a browser is. */
+  HttpClient browserLike() {
+    return HttpClient.newBuilder()
+        .version(HttpClient.Version.HTTP_1_1)
+        .cookieHandler(new CookieManager())
+        .build();
+  }
+
+  JsonNode get(String path) {
+    return expect(send("GET", path, null, bearer()));
+  }
+
+  JsonNode post(String path, Object body) {
+    return expect(send("POST", path, body, bearer()));
+  }
+
+  private static JsonNode expect(HttpResponse<String> response) {
+    if (response.statusCode() / 100 != 2) {
+      throw new IllegalStateException(response.statusCode() + " " + response.body());
+    }
+    return JSON.readTree(response.body());
+  }
+
+  static Map<String, Object> files(String... texts) {
+    List<Map<String, String>> files = new ArrayList<>();
+    for (int i = 0; i < texts.length; i++) {
+      files.add(Map.of("name", "f" + i + ".yaml", "text", texts[i]));
+    }
+    return Map.of("files", files, "reason", "test");
+  }
+
+  JsonNode publish(String... texts) {
+    HttpResponse<String> response = send("POST", "/api/v1/definitions", files(texts), bearer());
+    JsonNode result = JSON.readTree(response.body());
+    if (response.statusCode() != 200) {
+      throw new IllegalStateException(response.body());
+    }
+    return result;
+  }
+
+  /** Starts a stream by hand; gives the ids of its runs by job. */
+  Map<String, Long> startStream(String stream) {
+    Map<String, Long> ids = new HashMap<>();
+    for (JsonNode run :
+        post("/api/v1/starts", Map.of("stream", stream, "job", "", "reason", "")).get("runs")) {
+      ids.put(run.get("job").asString(), run.get("id").asLong());
+    }
+    return ids;
+  }
+
+  JsonNode run(long id) {
+    return get("/api/v1/runs/" + id).get("run");
+  }
+
+  String state(long id) {
+    return run(id).get("state").asString();
+  }
+
+  void awaitState(long id, String state, int seconds) {
+    await("run " + id + " to be " + state, () -> state(id).equals(state), seconds);
+  }
+
+  HttpResponse<String> act(long id, String action) {
+    return send(
+        "POST",
+        "/api/v1/runs/" + id + "/actions",
+        Map.of("action", action, "reason", "test"),
+        bearer());
+  }
+
+  String output(long id) {
+    return get("/api/v1/runs/" + id + "/output").get("text").asString();
+  }
+
+  static String encode(String text) {
+    return URLEncoder.encode(text, StandardCharsets.UTF_8);
+  }
+
+  static void await(String what, BooleanSupplier condition, int seconds) {
+    long end = System.nanoTime() + TimeUnit.SECONDS.toNanos(seconds);
+    while (!condition.getAsBoolean()) {
+      if (System.nanoTime() > end) {
+        throw new AssertionError("waited " + seconds + " s for " + what);
+      }
+      try {
+        Thread.sleep(50);
+      } catch (InterruptedException e) {
+        Thread.currentThread().interrupt();
+        throw new AssertionError(e);
+      }
+    }
+  }
+
+  @Override
+  public void close() throws IOException {
+    agents.values().forEach(Process::destroyForcibly);
+    service.destroy();
+    await("the service's end", () -> !service.isAlive(), 30);
+    databaseHandle.destroy();
+    await("the database's end", () -> !databaseHandle.isAlive(), 30);
+    sink.close();
+    if (database.isAlive()) {
+      database.destroyForcibly();
+    }
+    try (var all = Files.walk(home)) {
+      for (Path file : all.sorted(Comparator.reverseOrder()).toList()) {
+        Files.deleteIfExists(file);
+      }
+    }
+  }
+}
