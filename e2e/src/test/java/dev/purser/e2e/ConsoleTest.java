@@ -76,7 +76,11 @@ class ConsoleTest {
   }
 
   private static WebElement text(String text) {
-    return see("//*[contains(normalize-space(text()), \"" + text + "\")]");
+    return see(
+        "//*[self::p or self::h1 or self::h2 or self::span or self::a or self::div[not(*)]]"
+            + "[contains(normalize-space(.), \""
+            + text
+            + "\")]");
   }
 
   private static void click(String name) {

@@ -401,6 +401,7 @@ class FirstLightTest {
     assertThat(harbour.purser("approve", b, "--reason", "yes").out())
         .contains("approved by admin: yes");
     assertThat(harbour.purser("show", b).out()).contains("✓ succeeded");
+    assertThat(harbour.purser("show", "b@" + date).out()).contains("cli/day/b@" + date + "#1");
     JsonNode runs =
         Harbour.JSON.readTree(harbour.purser("runs", "--stream", "cli/day", "-o", "json").out());
     assertThat(runs.findValuesAsString("state")).containsOnly("succeeded");

@@ -2,6 +2,7 @@ package dev.purser.service.outlook;
 
 import dev.purser.core.board.Board;
 import dev.purser.core.board.RunSpec;
+import dev.purser.core.board.RunState;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.core.forecast.RunOutlook;
 import dev.purser.core.forecast.UsualOutcomes;
@@ -113,6 +114,20 @@ public class OutlookKeeper {
     long size = (long) board.size() + more.size();
     int samples = (int) Math.max(5, Math.min(SAMPLES, RUNS_A_SECOND_ROUGHLY * 5L / (size + 1)));
     UsualOutcomes usual = new UsualOutcomes(history.durations(), history.fileDelays());
-    return new Outlook(board, usual, SEED).play(more, samples, clock.millis() + ahead.toMillis());
+    return new Outlook(board, usual, SEED)
+        .play(more, samples, clock.millis() + ahead.toMillis()).stream()
+            .map(outlook -> honest(outlook, board))
+            .toList();
+  }
+
+  /** Where a person must do something first, nobody can say when: the outlook says so too. */
+  private static RunOutlook honest(RunOutlook outlook, Board board) {
+    long id = outlook.run().id();
+    if (board.run(id).isEmpty() || !board.why(id).hangsOnPerson()) {
+      return outlook;
+    }
+    RunState state = board.status(id).orElseThrow().state();
+    return new RunOutlook(
+        outlook.run(), state, "", 0, 0, 0, 0, outlook.chanceLate(), outlook.chanceFailed());
   }
 }

@@ -45,8 +45,9 @@ public class RunRecords {
     if (text.matches("\\d{1,18}")) {
       return byId(Long.parseLong(text));
     }
+    boolean jobOnly = text.indexOf('/') < 0;
     RunReference reference =
-        RunReference.parse(text)
+        RunReference.parse(jobOnly ? "any/" + text : text)
             .orElseThrow(
                 () ->
                     new IllegalArgumentException(
@@ -63,7 +64,7 @@ public class RunRecords {
             .setParameter("date", reference.date())
             .setParameter("number", reference.number())
             .setParameter("stream", reference.stream())
-            .setParameter("tail", "%/" + reference.stream())
+            .setParameter("tail", jobOnly ? "%" : "%/" + reference.stream())
             .getResultList();
     Optional<RunRow> exact =
         found.stream().filter(run -> run.stream.equals(reference.stream())).findFirst();
