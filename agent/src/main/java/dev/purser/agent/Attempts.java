@@ -22,6 +22,7 @@ import java.util.function.Consumer;
 /** All attempts that this agent knows: starts, follows, stops and forgets them. */
 final class Attempts implements AutoCloseable {
   private static final int PIECE = 64 * 1024;
+  private static final int STARTERS = 4;
   private static final long FOLLOW_EVERY_MILLIS = 200;
 
   private final Path home;
@@ -29,6 +30,7 @@ final class Attempts implements AutoCloseable {
   private final Consumer<FromAgent> out;
   private final Map<String, Followed> followed = new ConcurrentHashMap<>();
   private final ScheduledExecutorService clock = Executors.newScheduledThreadPool(2);
+  private final ExecutorService starters = Executors.newFixedThreadPool(STARTERS);
   private final ExecutorService stoppers = Executors.newCachedThreadPool();
 
   /** An attempt and how much of it has been told. */
@@ -118,6 +120,11 @@ final class Attempts implements AutoCloseable {
     if (followed.putIfAbsent(key(start.run(), start.attempt()), one) != null) {
       return;
     }
+    starters.execute(() -> start(one, start));
+  }
+
+  private void start(Followed one, ToAgent.Start start) {
+    AttemptFolder folder = one.folder;
     try {
       folder.write(start);
       launch(folder, start).onExit().thenRun(() -> follow(one));
@@ -294,6 +301,7 @@ final class Attempts implements AutoCloseable {
   @Override
   public void close() {
     clock.shutdownNow();
+    starters.shutdownNow();
     stoppers.shutdownNow();
   }
 }
