@@ -26,6 +26,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ConcurrentHashMap;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -203,16 +204,29 @@ public class AgentLink extends TextWebSocketHandler {
     if (message instanceof FromAgent.Hello hello) {
       greet(host, one, hello);
     } else if (message instanceof FromAgent.Began began) {
-      engine.tell(now -> new BoardEvent.AttemptBegan(now, began.run(), began.attempt()));
+      orSayAgain(
+          one, engine.tell(now -> new BoardEvent.AttemptBegan(now, began.run(), began.attempt())));
     } else if (message instanceof FromAgent.Ended ended) {
-      engine
-          .tell(now -> ended(now, ended))
-          .thenRun(() -> send(host, new ToAgent.Recorded(ended.run(), ended.attempt())));
+      orSayAgain(
+          one,
+          engine
+              .tell(now -> ended(now, ended))
+              .thenRun(() -> send(host, new ToAgent.Recorded(ended.run(), ended.attempt()))));
     } else if (message instanceof FromAgent.Output output) {
       keep(host, output);
     } else if (message instanceof FromAgent.Sight sight) {
-      see(host, sight);
+      orSayAgain(one, see(host, sight));
     }
+  }
+
+  /** What could not be put on record must be said again: agents do so when they connect. */
+  private static void orSayAgain(Connected one, CompletableFuture<?> told) {
+    told.whenComplete(
+        (done, failure) -> {
+          if (failure != null) {
+            close(one, "the service could not take a message; say it again");
+          }
+        });
   }
 
   private static BoardEvent ended(long now, FromAgent.Ended ended) {
@@ -240,9 +254,9 @@ public class AgentLink extends TextWebSocketHandler {
     live.outputGrew(output.run());
   }
 
-  private void see(String host, FromAgent.Sight sight) {
+  private CompletableFuture<?> see(String host, FromAgent.Sight sight) {
     if (sight.sight().equals("ready")) {
-      engine
+      return engine
           .ask(turn -> arrivals.take(turn, host, sight))
           .thenAccept(
               taken -> {
@@ -257,7 +271,6 @@ public class AgentLink extends TextWebSocketHandler {
                           sight.modified()));
                 }
               });
-      return;
     }
     FileSight seen =
         switch (sight.sight()) {
@@ -266,7 +279,7 @@ public class AgentLink extends TextWebSocketHandler {
           case "unreadable" -> FileSight.UNREADABLE;
           default -> FileSight.ABSENT;
         };
-    engine.ask(turn -> arrivals.see(turn, sight, seen));
+    return engine.ask(turn -> arrivals.see(turn, sight, seen));
   }
 
   /**

@@ -1,0 +1,268 @@
+package dev.purser.agent;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.purser.wire.agent.FromAgent;
+import dev.purser.wire.agent.ToAgent;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.function.BooleanSupplier;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** Attempts as real processes; the service is played by the test. */
+class AttemptsTest {
+  @TempDir private Path home;
+  private final List<FromAgent> told = new CopyOnWriteArrayList<>();
+  private Attempts attempts;
+
+  @BeforeEach
+  void begin() {
+    attempts = new Attempts(home, told::add);
+  }
+
+  @AfterEach
+  void end() {
+    attempts.stopAll(100);
+    attempts.close();
+  }
+
+  /** Another agent in the same home, after the first was killed: nothing was said to the work. */
+  private void agentDiesAndComesBack() {
+    attempts.close();
+    told.clear();
+    attempts = new Attempts(home, told::add);
+  }
+
+  private static ToAgent.Start start(long run, String command) {
+    return new ToAgent.Start(run, 1, command, "", Map.of("PIER", "north"), 1_000_000);
+  }
+
+  private Optional<FromAgent.Ended> ended(long run) {
+    return told.stream()
+        .filter(FromAgent.Ended.class::isInstance)
+        .map(FromAgent.Ended.class::cast)
+        .filter(one -> one.run() == run)
+        .findFirst();
+  }
+
+  private FromAgent.Ended awaitEnd(long run) {
+    await(() -> ended(run).isPresent());
+    return ended(run).orElseThrow();
+  }
+
+  private static void await(BooleanSupplier condition) {
+    long end = System.nanoTime() + 15_000_000_000L;
+    while (!condition.getAsBoolean()) {
+      assertThat(System.nanoTime()).as("waited too long").isLessThan(end);
+      pause(20);
+    }
+  }
+
+  private static void pause(long millis) {
+    try {
+      Thread.sleep(millis);
+    } catch (InterruptedException e) {
+      throw new AssertionError(e);
+    }
+  }
+
+  /** Takes all output as the service does: piece by piece, each acknowledged. */
+  private String takeOutput(long run) {
+    ByteArrayOutputStream all = new ByteArrayOutputStream();
+    boolean complete = false;
+    while (!complete) {
+      int offset = all.size();
+      await(() -> piece(run, offset).isPresent());
+      FromAgent.Output piece = piece(run, offset).orElseThrow();
+      all.writeBytes(piece.data());
+      complete = piece.complete();
+      told.remove(piece);
+      attempts.outputTaken(new ToAgent.OutputTaken(run, 1, all.size(), complete));
+    }
+    return all.toString(StandardCharsets.UTF_8);
+  }
+
+  private Optional<FromAgent.Output> piece(long run, long offset) {
+    return told.stream()
+        .filter(FromAgent.Output.class::isInstance)
+        .map(FromAgent.Output.class::cast)
+        .filter(one -> one.run() == run && one.offset() == offset)
+        .findFirst();
+  }
+
+  @ParameterizedTest
+  @CsvSource({
+    "exit 0, 0",
+    "exit 3, 3",
+    "exit 255, 255",
+    "no-such-program, 127",
+    "/etc/passwd, 126",
+    "kill -s TERM $$, 143",
+    "kill -s KILL $$, 137"
+  })
+  void anAttemptEndsWithItsTrueExitCode(String command, int code) {
+    attempts.start(start(1, command));
+    FromAgent.Ended ended = awaitEnd(1);
+    assertThat(ended.how()).isEqualTo("exited");
+    assertThat(ended.code()).isEqualTo(code);
+  }
+
+  @Test
+  void outputOfBothKindsIsKeptInOrderWithItsEnvironment() {
+    attempts.start(start(1, "echo to $PIER; echo wrong >&2; echo end"));
+    assertThat(takeOutput(1)).isEqualTo("to north\nwrong\nend\n");
+  }
+
+  @Test
+  void largeOutputComesInPiecesUpToItsLimit() {
+    attempts.start(
+        new ToAgent.Start(1, 1, "yes 0123456789 | head -c 300000", "", Map.of(), 150_000));
+    assertThat(takeOutput(1)).hasSize(150_000).startsWith("0123456789\n0123");
+  }
+
+  @Test
+  void aDirectoryThatIsNotThereIsAFailureThatSaysSo() {
+    attempts.start(new ToAgent.Start(1, 1, "echo never", "/no/such/directory", Map.of(), 1_000));
+    assertThat(awaitEnd(1).code()).isEqualTo(126);
+    assertThat(takeOutput(1)).contains("/no/such/directory").doesNotContain("never");
+  }
+
+  @Test
+  void theSameIdIsStartedOnlyOnceHoweverOftenItIsSaid() throws IOException {
+    Path marks = home.resolve("marks");
+    for (int i = 0; i < 5; i++) {
+      attempts.start(start(1, "echo x >> " + marks + "; sleep 1"));
+    }
+    await(() -> Files.exists(marks));
+    agentDiesAndComesBack();
+    attempts.start(start(1, "echo x >> " + marks));
+    awaitEnd(1);
+    assertThat(Files.readAllLines(marks)).hasSize(1);
+  }
+
+  @Test
+  void workOutlivesItsAgentAndTheNextOneReportsTheTrueCode() {
+    attempts.start(start(1, "echo before; sleep 1.5; echo after; exit 42"));
+    await(() -> told.stream().anyMatch(FromAgent.Output.class::isInstance));
+    agentDiesAndComesBack();
+    assertThat(attempts.known()).containsExactly(new FromAgent.Known(1, 1, null));
+    assertThat(awaitEnd(1).code()).isEqualTo(42);
+    assertThat(takeOutput(1)).isEqualTo("before\nafter\n");
+  }
+
+  @Test
+  void whatEndedWhileNoAgentWasThereIsToldByTheNext() {
+    attempts.start(start(1, "sleep 0.5; exit 7"));
+    await(() -> new AttemptFolder(home.resolve("attempts"), 1, 1).group().isPresent());
+    attempts.close();
+    pause(1_000);
+    attempts = new Attempts(home, told::add);
+    assertThat(attempts.known().get(0).ended().code()).isEqualTo(7);
+  }
+
+  @Test
+  void anAttemptThatWasJournalledButNotStartedIsForgottenAndCanNeverStart() {
+    AttemptFolder folder = new AttemptFolder(home.resolve("attempts").toAbsolutePath(), 9, 1);
+    folder.write(start(9, "true"));
+    agentDiesAndComesBack();
+    assertThat(attempts.known()).isEmpty();
+    assertThat(folder.path()).doesNotExist();
+  }
+
+  @Test
+  void whoComesSecondToTheClaimDoesNotStart() throws Exception {
+    AttemptFolder folder = new AttemptFolder(home.resolve("attempts").toAbsolutePath(), 9, 1);
+    folder.write(start(9, "true"));
+    Files.createFile(folder.output());
+    assertThat(folder.claim()).isTrue();
+    Process late =
+        new ProcessBuilder(
+                "/bin/sh",
+                home.resolve("launch.sh").toString(),
+                folder.path().toString(),
+                "/tmp",
+                "echo started")
+            .start();
+    assertThat(late.waitFor()).isZero();
+    assertThat(folder.supervisor()).isEmpty();
+    assertThat(Files.size(folder.output())).isZero();
+  }
+
+  @Test
+  void aSupervisorThatIsGoneIsToldAsLostWithTheOutputThatThereWas() {
+    attempts.start(start(1, "echo so far; sleep 30"));
+    AttemptFolder folder = new AttemptFolder(home.resolve("attempts").toAbsolutePath(), 1, 1);
+    await(() -> folder.outputLength() > 0);
+    long group = folder.group().orElseThrow();
+    ProcessHandle.of(folder.supervisor().orElseThrow()).orElseThrow().destroyForcibly();
+    assertThat(awaitEnd(1).how()).isEqualTo("lost");
+    assertThat(takeOutput(1)).isEqualTo("so far\n");
+    new ProcessGroup(group).force();
+  }
+
+  @ParameterizedTest
+  @CsvSource({"'sleep 30', 143", "'trap \"\" TERM; sleep 30 & sleep 31; sleep 32', 137"})
+  void stoppingAsksThenForcesAndLeavesNothingOfTheGroup(String command, int code) {
+    attempts.start(start(1, command));
+    AttemptFolder folder = new AttemptFolder(home.resolve("attempts").toAbsolutePath(), 1, 1);
+    await(() -> folder.group().isPresent());
+    pause(200);
+    attempts.stop(new ToAgent.Stop(1, 1, 500));
+    assertThat(awaitEnd(1).code()).isEqualTo(code);
+    await(() -> !new ProcessGroup(folder.group().orElseThrow()).isAlive());
+  }
+
+  @Test
+  void anAttemptIsForgottenOnceItsEndAndItsOutputAreOnRecord() {
+    attempts.start(start(1, "echo hello"));
+    awaitEnd(1);
+    Path folder = home.resolve("attempts/1.1");
+    attempts.recorded(1, 1);
+    assertThat(folder).exists();
+    takeOutput(1);
+    await(() -> !Files.exists(folder));
+    assertThat(attempts.known()).isEmpty();
+  }
+
+  @Test
+  void afterANewConnectionWhatWasNotConfirmedIsToldAgain() {
+    attempts.start(start(1, "exit 5"));
+    awaitEnd(1);
+    told.clear();
+    attempts.connectionIsNew();
+    assertThat(awaitEnd(1).code()).isEqualTo(5);
+    attempts.recorded(1, 1);
+    told.clear();
+    attempts.connectionIsNew();
+    pause(600);
+    assertThat(ended(1)).isEmpty();
+  }
+
+  @Test
+  void foldersThatAreNoAttemptsAreLeftAlone() throws IOException {
+    Path stray = Files.createDirectories(home.resolve("attempts/lost+found"));
+    agentDiesAndComesBack();
+    assertThat(attempts.known()).isEmpty();
+    assertThat(stray).exists();
+  }
+
+  @Test
+  void bytesThatAreNoTextArriveAsTheyAre() {
+    attempts.start(start(1, "printf '\\377\\376ok'"));
+    await(() -> piece(1, 0).isPresent());
+    assertThat(piece(1, 0).orElseThrow().data())
+        .isEqualTo(new byte[] {(byte) 0xff, (byte) 0xfe, 'o', 'k'});
+  }
+}

@@ -1,0 +1,284 @@
+package dev.purser.service;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.purser.core.board.Action;
+import dev.purser.core.board.BoardEvent;
+import dev.purser.core.board.RunSpec;
+import dev.purser.core.board.RunState;
+import dev.purser.core.definition.Kind;
+import dev.purser.core.definition.SourceFile;
+import dev.purser.service.agent.HostRecords;
+import dev.purser.service.audit.AuditTrail;
+import dev.purser.service.board.Actions;
+import dev.purser.service.board.Engine;
+import dev.purser.service.definition.DefinitionRecords;
+import dev.purser.service.definition.Publisher;
+import dev.purser.service.output.OutputStore;
+import dev.purser.service.plan.PlanKeeper;
+import dev.purser.service.run.RunRecords;
+import dev.purser.service.run.RunRow;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.LocalTime;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.CompletionException;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.boot.test.context.SpringBootTest;
+import org.springframework.test.context.DynamicPropertyRegistry;
+import org.springframework.test.context.DynamicPropertySource;
+
+/** The service's own rooms on a real database; hosts are played by events. */
+@SpringBootTest(webEnvironment = SpringBootTest.WebEnvironment.RANDOM_PORT)
+class RecordsTest {
+  private static final AuditTrail.Actor IDA = new AuditTrail.Actor("ida", "127.0.0.1");
+
+  @Autowired private Engine engine;
+  @Autowired private Publisher publisher;
+  @Autowired private PlanKeeper plan;
+  @Autowired private RunRecords runs;
+  @Autowired private DefinitionRecords definitions;
+  @Autowired private Actions actions;
+  @Autowired private OutputStore outputs;
+  @Autowired private AuditTrail audit;
+  @Autowired private HostRecords hosts;
+
+  @DynamicPropertySource
+  static void database(DynamicPropertyRegistry registry) {
+    registry.add("spring.datasource.url", TestDatabase::url);
+    registry.add("spring.datasource.password", () -> "purser");
+    registry.add("server.port", () -> "0");
+  }
+
+  private Publisher.Outcome publish(String... texts) {
+    List<SourceFile> files = new ArrayList<>();
+    for (String text : texts) {
+      files.add(new SourceFile("test.yaml", text));
+    }
+    return publisher.publish(files, Optional.empty(), IDA, "test");
+  }
+
+  private static String stream(String name, String at, String jobs) {
+    return "host: pier\n---\nstream: "
+        + name
+        + "\n"
+        + (at.isEmpty() ? "" : "schedule: { days: every day, at: \"" + at + "\", zone: UTC }\n")
+        + "jobs:\n"
+        + jobs.indent(2);
+  }
+
+  private List<RunRow> of(String stream) {
+    return runs.list(new RunRecords.Filter(null, stream, "", "", "", ""), "", 1_000);
+  }
+
+  @Test
+  void publishingPlansTomorrowAndReplansOnlyWhatHasChanged() {
+    LocalDate tomorrow = plan.today().plusDays(1);
+    publish(
+        stream("plan/a", "12:00", "one: { host: pier, run: x }\n"), "capacity: slots\nunits: 1\n");
+    long before =
+        of("plan/a").stream()
+            .filter(r -> r.businessDate.equals(tomorrow))
+            .findFirst()
+            .orElseThrow()
+            .id;
+    publish("capacity: slots\nunits: 2\n");
+    assertThat(of("plan/a")).anyMatch(run -> run.id == before);
+    Publisher.Outcome moved = publish(stream("plan/a", "12:30", "one: { host: pier, run: x }\n"));
+    assertThat(moved.replanned().withdrawn()).isPositive();
+    assertThat(of("plan/a")).noneMatch(run -> run.id == before);
+    assertThat(of("plan/a"))
+        .filteredOn(run -> run.businessDate.equals(tomorrow))
+        .singleElement()
+        .satisfies(
+            run ->
+                assertThat(run.due).isEqualTo(tomorrow.atTime(12, 30).toInstant(ZoneOffset.UTC)));
+    assertThat(publisher.withdraw(Kind.STREAM, "plan/a", IDA, "sold")).isEmpty();
+    assertThat(of("plan/a")).allMatch(run -> !run.state.equals("planned"));
+  }
+
+  @Test
+  void aStartTimeThatIsPastWhenItIsPublishedIsLeftAlone() {
+    publish(
+        stream(
+            "plan/past", LocalTime.MIN.plusSeconds(1).toString(), "one: { host: pier, run: x }\n"));
+    assertThat(of("plan/past"))
+        .extracting(run -> run.businessDate)
+        .containsExactly(plan.today().plusDays(1));
+  }
+
+  @Test
+  void everyRevisionOfADefinitionStaysReadable() {
+    publish(stream("old/a", "", "one: { host: pier, run: first }\n"));
+    long first = engine.revision();
+    publish(stream("old/a", "", "one: { host: pier, run: second }\n"));
+    assertThat(definitions.at(first).job("old/a/one").orElseThrow().work().toString())
+        .contains("first");
+    assertThat(definitions.at(engine.revision()).job("old/a/one").orElseThrow().work().toString())
+        .contains("second");
+    assertThat(publish(stream("old/a", "", "one: { host: pier, run: second }\n")).revision())
+        .isZero();
+  }
+
+  @Test
+  void aPublishThatWasPreparedOnAnOlderRevisionIsRefusedAndChangesNothing() {
+    long seen = engine.revision();
+    publish("capacity: berths" + seen + "\nunits: 1\n");
+    List<SourceFile> late = List.of(new SourceFile("late.yaml", "capacity: late\nunits: 1\n"));
+    assertThatThrownBy(() -> publisher.publish(late, Optional.of(seen), IDA, ""))
+        .isInstanceOf(CompletionException.class)
+        .hasCauseInstanceOf(Publisher.Outdated.class);
+    assertThat(engine.definitions().names(Kind.CAPACITY)).doesNotContain("late");
+  }
+
+  @Test
+  void startsByHandAreNumberedAndTheSameKeyStartsOnce() {
+    publish(
+        stream(
+            "hand/a",
+            "",
+            "one: { host: pier, run: x }\ntwo: { host: pier, run: x, waits-for: one succeeded }\n"));
+    LocalDate date = LocalDate.of(2027, 3, 4);
+    List<Long> first = actions.start("hand/a", Optional.empty(), date, Optional.of("k"), IDA, "");
+    assertThat(actions.start("hand/a", Optional.empty(), date, Optional.of("k"), IDA, ""))
+        .isEqualTo(first);
+    List<Long> second =
+        actions.start("hand/a", Optional.of("two"), date, Optional.empty(), IDA, "");
+    assertThat(runs.byId(second.get(0)).orElseThrow().reference())
+        .isEqualTo("hand/a/two@2027-03-04#2");
+    assertThat(runs.byReference("two@2027-03-04#2").orElseThrow().id).isEqualTo(second.get(0));
+    assertThat(runs.byReference("a/two@2027-03-04#2")).isPresent();
+    assertThatThrownBy(
+            () -> actions.start("hand/b", Optional.empty(), date, Optional.empty(), IDA, ""))
+        .hasMessageContaining("there is no stream \"hand/b\"");
+  }
+
+  @Test
+  void aReferenceThatMeansSeveralRunsIsNotGuessed() {
+    publish(stream("twin/a/x", "", "same: { host: pier, run: x }\n"));
+    publish(stream("twin/b/x", "", "same: { host: pier, run: x }\n"));
+    LocalDate date = LocalDate.of(2027, 3, 5);
+    actions.start("twin/a/x", Optional.empty(), date, Optional.empty(), IDA, "");
+    actions.start("twin/b/x", Optional.empty(), date, Optional.empty(), IDA, "");
+    assertThatThrownBy(() -> runs.byReference("x/same@2027-03-05"))
+        .hasMessageContaining("twin/a/x/same@2027-03-05#1, twin/b/x/same@2027-03-05#1");
+    assertThatThrownBy(() -> runs.byReference("nonsense"))
+        .hasMessageContaining("is no run; expected one such as");
+  }
+
+  @Test
+  void aListGoesByCursorThroughEveryRunOnce() {
+    StringBuilder jobs = new StringBuilder();
+    for (int i = 0; i < 23; i++) {
+      jobs.append("j").append(i).append(": { host: pier, run: x }\n");
+    }
+    publish(stream("list/many", "", jobs.toString()));
+    actions.start(
+        "list/many", Optional.empty(), LocalDate.of(2027, 4, 1), Optional.empty(), IDA, "");
+    RunRecords.Filter filter = new RunRecords.Filter(null, "list/many", "", "", "", "");
+    List<Long> seen = new ArrayList<>();
+    String cursor = "";
+    List<RunRow> page;
+    do {
+      page = runs.list(filter, cursor, 5);
+      page.forEach(run -> seen.add(run.id));
+      cursor = page.isEmpty() ? "" : RunRecords.cursorAfter(page.get(page.size() - 1));
+    } while (page.size() == 5);
+    assertThat(seen).hasSize(23).doesNotHaveDuplicates();
+    assertThat(runs.count(filter)).isEqualTo(23);
+    assertThat(runs.list(new RunRecords.Filter(null, "many", "", "waiting", "", "*j1*"), "", 100))
+        .hasSize(11);
+    assertThatThrownBy(() -> runs.list(filter, "rubbish", 5)).hasMessageContaining("is no cursor");
+  }
+
+  @Test
+  void whatABoardKnowsOfARunIsWhatIsOnRecord() {
+    publish(stream("record/a", "", "one: { host: pier, run: x, retry: { times: 1, wait: 1h } }\n"));
+    long id =
+        actions.start("record/a", Optional.empty(), plan.today(), Optional.empty(), IDA, "").get(0);
+    engine.tell(now -> new BoardEvent.HostSeen(now, "pier", Set.of())).join();
+    engine.tell(now -> new BoardEvent.AttemptBegan(now, id, 1)).join();
+    engine
+        .tell(
+            now -> new BoardEvent.AttemptEnded(now, id, 1, dev.purser.core.board.Ending.exited(9)))
+        .join();
+    RunRow row = runs.byId(id).orElseThrow();
+    assertThat(row.state).isEqualTo("waiting");
+    assertThat(row.retryAt).isAfter(Instant.now());
+    assertThat(row.exitCode).isEqualTo(9);
+    assertThat(runs.attempts(id))
+        .singleElement()
+        .satisfies(a -> assertThat(a.note).isEqualTo("exit code 9"));
+    assertThat(runs.moments(id))
+        .extracting(m -> m.state)
+        .containsSubsequence("waiting", "starting", "running", "waiting");
+    actions.act(row, Action.HOLD, IDA, "tanks are cold");
+    assertThat(runs.byId(id).orElseThrow().hold).isEqualTo("held by ida: tanks are cold");
+    assertThatThrownBy(() -> actions.act(row, Action.RERUN, IDA, ""))
+        .hasCauseInstanceOf(Actions.Refused.class)
+        .hasMessageContaining("possible now: release, skip, cancel");
+    assertThat(audit.list("record/a/one", Long.MAX_VALUE, 10))
+        .extracting(entry -> entry.what)
+        .containsExactly("hold");
+    engine.stop();
+    engine.start();
+    RunSpec again = engine.look(board -> board.run(id)).orElseThrow();
+    assertThat(again.run().reference()).hasToString(row.reference());
+    assertThat(engine.look(board -> board.status(id)).orElseThrow().state())
+        .isEqualTo(RunState.WAITING);
+    assertThat(engine.look(board -> board.why(id)).sentence())
+        .contains("held by ida: tanks are cold");
+    engine.tell(now -> new BoardEvent.HostLost(now, "pier")).join();
+  }
+
+  @Test
+  void outputIsKeptOnceInOrderAndReadFromAnywhere() {
+    publish(stream("out/a", "", "one: { host: dock, run: x }\n"), "host: dock\n");
+    long id =
+        actions.start("out/a", Optional.empty(), plan.today(), Optional.empty(), IDA, "").get(0);
+    engine.tell(now -> new BoardEvent.HostSeen(now, "dock", Set.of())).join();
+    assertThat(
+            outputs.keep(
+                id, 1, 0, "hello ".getBytes(java.nio.charset.StandardCharsets.UTF_8), false, 6))
+        .isEqualTo(6);
+    assertThat(
+            outputs.keep(
+                id, 1, 0, "HELLO ".getBytes(java.nio.charset.StandardCharsets.UTF_8), false, 6))
+        .isEqualTo(6);
+    assertThat(
+            outputs.keep(
+                id, 1, 99, "gap".getBytes(java.nio.charset.StandardCharsets.UTF_8), false, 102))
+        .isEqualTo(6);
+    assertThat(
+            outputs.keep(
+                id, 1, 6, "world".getBytes(java.nio.charset.StandardCharsets.UTF_8), true, 11))
+        .isEqualTo(11);
+    assertThat(
+            new String(outputs.read(id, 1, 4, 4).data(), java.nio.charset.StandardCharsets.UTF_8))
+        .isEqualTo("o wo");
+    assertThat(outputs.read(id, 1, 0, 100).complete()).isTrue();
+    assertThat(outputs.read(id, 7, 0, 100).data()).isEmpty();
+  }
+
+  @Test
+  void anEnrolmentTokenIsGoodOnceForItsHostOnly() {
+    String token = hosts.newToken("berth").token();
+    assertThatThrownBy(() -> hosts.enrol("other", token))
+        .hasMessageContaining("not for host \"other\"");
+    String key = hosts.enrol("berth", token);
+    assertThat(hosts.refusal("berth", key)).isEmpty();
+    assertThat(hosts.refusal("berth", "guess"))
+        .contains("wrong key for host \"berth\"; enrol its agent again");
+    assertThat(hosts.refusal("nowhere", key)).contains("host \"nowhere\" is not enrolled");
+    assertThatThrownBy(() -> hosts.enrol("berth", token)).hasMessageContaining("was used at");
+    String fresh = hosts.enrol("berth", hosts.newToken("berth").token());
+    assertThat(hosts.refusal("berth", key)).isPresent();
+    assertThat(hosts.refusal("berth", fresh)).isEmpty();
+  }
+}

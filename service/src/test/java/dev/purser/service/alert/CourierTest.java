@@ -1,0 +1,69 @@
+package dev.purser.service.alert;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.ArgumentMatchers.anyInt;
+import static org.mockito.ArgumentMatchers.anyString;
+import static org.mockito.ArgumentMatchers.eq;
+import static org.mockito.Mockito.doThrow;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.timeout;
+import static org.mockito.Mockito.verify;
+import static org.mockito.Mockito.when;
+
+import io.micrometer.core.instrument.simple.SimpleMeterRegistry;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class CourierTest {
+  private static final Instant NOW = Instant.parse("2027-03-04T03:00:00Z");
+  private final Outbox outbox = mock(Outbox.class);
+  private final Channel channel = mock(Channel.class);
+
+  @ParameterizedTest
+  @CsvSource({"0, 2", "1, 4", "2, 8", "5, 64", "9, 600", "100, 600"})
+  void theWaitGrowsToTenMinutes(int tries, long seconds) {
+    assertThat(Courier.waitAfter(tries)).hasSeconds(seconds);
+  }
+
+  private Courier courier(int tries) {
+    DeliveryRow delivery = new DeliveryRow();
+    delivery.id = 5L;
+    delivery.alert = 3;
+    delivery.channel = "mail";
+    delivery.address = "desk@brannoch.example";
+    delivery.tries = tries;
+    AlertRow alert = new AlertRow();
+    alert.id = 3L;
+    when(outbox.due(any(), anyInt())).thenReturn(List.of(delivery)).thenReturn(List.of());
+    when(outbox.alert(3)).thenReturn(alert);
+    when(channel.name()).thenReturn("mail");
+    return new Courier(
+        outbox, List.of(channel), Clock.fixed(NOW, ZoneOffset.UTC), new SimpleMeterRegistry());
+  }
+
+  @Test
+  void aDeliveryThatSucceedsIsNotedAndKeepsItsIdForEveryTry() throws Channel.DeliveryFailed {
+    Courier courier = courier(4);
+    courier.start();
+    verify(outbox, timeout(5_000)).delivered(5, NOW);
+    verify(channel).deliver(any(), eq("desk@brannoch.example"), eq("alert-3-5"));
+    courier.stop();
+  }
+
+  @Test
+  void oneThatFailsIsTriedAgainLaterWithTheReasonKept() throws Channel.DeliveryFailed {
+    Courier courier = courier(2);
+    doThrow(new Channel.DeliveryFailed("mailbox is full", null))
+        .when(channel)
+        .deliver(any(), anyString(), anyString());
+    courier.start();
+    verify(outbox, timeout(5_000)).failed(5, NOW.plusSeconds(8), "mailbox is full");
+    courier.stop();
+  }
+}

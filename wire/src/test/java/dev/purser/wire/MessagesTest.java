@@ -1,0 +1,99 @@
+package dev.purser.wire;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.purser.wire.agent.FromAgent;
+import dev.purser.wire.agent.ToAgent;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Whatever one side says, the other understands the same. */
+class MessagesTest {
+  private static final JsonMapper JSON = JsonMapper.builder().build();
+
+  static Stream<FromAgent> fromAgents() {
+    FromAgent.Ended ended = new FromAgent.Ended(7, 2, "exited", 143, "", 1_800_000_000_000L);
+    return Stream.of(
+        new FromAgent.Hello(
+            1,
+            "0.1.0",
+            Set.of("quay"),
+            5,
+            List.of(new FromAgent.Known(7, 2, ended), new FromAgent.Known(8, 1, null))),
+        new FromAgent.Alive(9),
+        new FromAgent.Began(7, 2, 11),
+        ended,
+        new FromAgent.Ended(7, 2, "lost", -1, "naïve “note”\n", 12),
+        new FromAgent.Sight(7, "harbour-feed", "ready", "/srv/in/bröd 1.csv", 12, 13));
+  }
+
+  @ParameterizedTest
+  @MethodSource("fromAgents")
+  void whatAnAgentSaysIsUnderstood(FromAgent message) {
+    String text = JSON.writerFor(FromAgent.class).writeValueAsString(message);
+    assertThat(JSON.readValue(text, FromAgent.class)).isEqualTo(message);
+  }
+
+  @Test
+  void outputKeepsEveryByte() {
+    byte[] bytes = new byte[256];
+    for (int i = 0; i < bytes.length; i++) {
+      bytes[i] = (byte) i;
+    }
+    FromAgent.Output output = new FromAgent.Output(7, 1, 64, bytes, true, 320);
+    String text = JSON.writerFor(FromAgent.class).writeValueAsString(output);
+    FromAgent.Output read = (FromAgent.Output) JSON.readValue(text, FromAgent.class);
+    assertThat(read.data()).isEqualTo(bytes);
+    assertThat(read.offset()).isEqualTo(64);
+    assertThat(read.complete()).isTrue();
+  }
+
+  static Stream<ToAgent> toAgents() {
+    return Stream.of(
+        new ToAgent.Welcome("Purser", 3),
+        new ToAgent.Start(
+            7, 1, "echo 'a b' \"c\" \\d", "/tmp", Map.of("PURSER_DATE", "2027-03-04"), 10),
+        new ToAgent.Stop(7, 1, 10_000),
+        new ToAgent.Recorded(7, 1),
+        new ToAgent.OutputTaken(7, 1, 65_536, false),
+        new ToAgent.Watch(7, "harbour-feed", "/srv/in/feed-*.csv", 10_000, 1),
+        new ToAgent.Unwatch(7, "harbour-feed"),
+        new ToAgent.Ignore(7, "harbour-feed", "/srv/in/feed-1.csv", 12, 13));
+  }
+
+  @ParameterizedTest
+  @MethodSource("toAgents")
+  void whatTheServiceSaysIsUnderstood(ToAgent message) {
+    String text = JSON.writerFor(ToAgent.class).writeValueAsString(message);
+    assertThat(JSON.readValue(text, ToAgent.class)).isEqualTo(message);
+  }
+
+  @Test
+  void everyKindOfMessageIsAmongTheseTests() {
+    assertThat(fromAgents().map(Object::getClass).distinct().count() + 1) // and output, above
+        .isEqualTo(messagesOf(FromAgent.class) - 1); // known is a part of hello
+    assertThat(toAgents().map(Object::getClass).distinct().count())
+        .isEqualTo(messagesOf(ToAgent.class));
+  }
+
+  private static long messagesOf(Class<?> side) {
+    return Arrays.stream(side.getDeclaredClasses()).filter(Class::isRecord).count();
+  }
+
+  @Test
+  void aMessageOfAnUnknownKindIsRefusedAndNotTakenForAnother() {
+    assertThatThrownBy(() -> JSON.readValue("{\"type\":\"explode\"}", ToAgent.class))
+        .isInstanceOf(JacksonException.class);
+    assertThatThrownBy(() -> JSON.readValue("{\"run\":7}", FromAgent.class))
+        .isInstanceOf(JacksonException.class);
+  }
+}
