@@ -102,7 +102,7 @@ class ConsoleTest {
     text("1 thing needs a person").isDisplayed();
     text("Night manifest: Build it").click();
     text("It failed at");
-    text("attempt 1");
+    see("//*[@aria-label='Output' and contains(., 'attempt 1')]");
     click("Rerun");
     assertThat(text("starts again as a new attempt").getText())
         .contains("passenger/manifest/build@");

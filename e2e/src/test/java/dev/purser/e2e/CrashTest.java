@@ -76,6 +76,11 @@ class CrashTest {
     Thread.sleep(4_000);
     harbour.startDatabase();
     Harbour.await("all runs", () -> allSucceeded(60), 90);
+    for (JsonNode run : harbour.get("/api/v1/runs?stream=chains&limit=1000").get("runs")) {
+      JsonNode attempt = harbour.get("/api/v1/runs/" + run.get("id").asLong()).at("/attempts/0");
+      assertThat(attempt.get("exitCode").asInt()).as(run.get("reference").asString()).isZero();
+      assertThat(attempt.get("note").asString()).isEqualTo("succeeded");
+    }
     assertThat(counted()).hasSize(60).allSatisfy((run, times) -> assertThat(times).isEqualTo(1));
   }
 

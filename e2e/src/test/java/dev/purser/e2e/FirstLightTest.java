@@ -205,16 +205,18 @@ class FirstLightTest {
 
   @Test
   void cancellingStopsEveryProcessOfTheGroupAlsoOneThatDoesNotListen() {
+    String sleep = "sleep 9" + harbour.port; // no other test's
     harbour.publish(
         stream(
             "fleet/stubborn",
-            "deaf: { host: quay-north, grace: 1s, run: \"trap '' TERM; sleep 987 & sleep 988 & echo up; wait; sleep 989\" }\n"));
+            "deaf: { host: quay-north, grace: 1s, run: \"trap '' TERM; SLEEP & SLEEP & echo up; wait; SLEEP\" }\n"
+                .replace("SLEEP", sleep)));
     long run = harbour.startStream("fleet/stubborn").get("deaf");
     Harbour.await("output", () -> harbour.output(run).contains("up"), 20);
-    Harbour.await("its processes", () -> running("sleep 98") == 2, 10);
+    Harbour.await("its processes", () -> running(sleep) == 2, 10);
     assertThat(harbour.act(run, "cancel").statusCode()).isEqualTo(200);
     harbour.awaitState(run, "cancelled", 20);
-    assertThat(running("sleep 98")).isZero();
+    assertThat(running(sleep)).isZero();
     HttpResponse<String> again = harbour.act(run, "cancel");
     assertThat(again.statusCode()).isEqualTo(409);
     assertThat(again.body())
@@ -224,7 +226,7 @@ class FirstLightTest {
   private static long running(String command) {
     return ProcessHandle.allProcesses()
         .flatMap(process -> process.info().commandLine().stream())
-        .filter(line -> line.contains(command) && line.startsWith("sleep"))
+        .filter(line -> line.matches("\\S*" + command))
         .count();
   }
 

@@ -375,9 +375,22 @@ final class Harbour implements AutoCloseable {
     }
   }
 
+  /** Work outlives its agent: what is still there at the end goes with the test. */
+  private void stopWork() {
+    ProcessHandle.allProcesses()
+        .filter(one -> one.info().commandLine().orElse("").contains(home + "/agent-"))
+        .filter(one -> one.info().commandLine().orElse("").contains("launch.sh"))
+        .forEach(
+            supervisor -> {
+              supervisor.descendants().forEach(ProcessHandle::destroyForcibly);
+              supervisor.destroyForcibly();
+            });
+  }
+
   @Override
   public void close() throws IOException {
     agents.values().forEach(Process::destroyForcibly);
+    stopWork();
     service.destroy();
     await("the service's end", () -> !service.isAlive(), 30);
     databaseHandle.destroy();

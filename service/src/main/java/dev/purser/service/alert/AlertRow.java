@@ -6,9 +6,11 @@ import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Instant;
+import org.hibernate.annotations.DynamicUpdate;
 
 /** An alert. */
 @Entity
+@DynamicUpdate // others write other columns of it at the same time
 @Table(name = "alert")
 public class AlertRow {
   @Id

@@ -6,9 +6,11 @@ import jakarta.persistence.IdClass;
 import jakarta.persistence.Table;
 import java.io.Serializable;
 import java.time.Instant;
+import org.hibernate.annotations.DynamicUpdate;
 
 /** An attempt's row. */
 @Entity
+@DynamicUpdate // others write other columns of it at the same time
 @Table(name = "attempt")
 @IdClass(AttemptRow.Key.class)
 public class AttemptRow {
