@@ -1,0 +1,89 @@
+package dev.purser.core.board;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.purser.core.definition.Definitions;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** Which of several runs of one date a prerequisite means. */
+class SeveralStartsTest {
+  private static Definitions world(String readerTimes, String waitsFor) {
+    return Pier.read(
+        """
+        host: quay-north
+        ---
+        host: quay-south
+        ---
+        stream: tide
+        schedule: { days: every day, at: ["04:00", "10:00", "16:00"], zone: UTC }
+        jobs:
+          fetch: { host: quay-north, run: x }
+          load: { host: quay-north, run: x, waits-for: fetch succeeded }
+        ---
+        stream: reader
+        schedule: { days: every day, at: [%s], zone: UTC }
+        jobs:
+          read: { host: quay-south, run: x, waits-for: "%s" }
+        """
+            .formatted(readerTimes, waitsFor));
+  }
+
+  /** The reader's why names the fetch that it means by when that one is due or was skipped. */
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      textBlock =
+          """
+          "03:00" | 1
+          "04:00" | 1
+          "09:59" | 1
+          "10:00" | 2
+          "15:00" | 2
+          "23:00" | 3
+          """)
+  void acrossStreamsItIsTheLastOneDueNoLaterElseTheFirst(String time, int number) {
+    Definitions definitions = world(time, "tide/fetch skipped");
+    Board board = new Board();
+    board.apply(dev.purser.core.forecast.Outlook.site(definitions, 0));
+    board.apply(new BoardEvent.RunsPlanned(0, Pier.specs(definitions, Pier.DATE, 1)));
+    RunSpec read = find(board, "reader/read@2027-03-04#1");
+    RunSpec meant = find(board, "tide/fetch@2027-03-04#" + number);
+    board.apply(new BoardEvent.PersonActed(1, meant.id(), Action.SKIP, "ida", ""));
+    board.apply(new BoardEvent.TimeReached(read.due()));
+    assertThat(board.why(read.id()).sentence())
+        .isEqualTo("It waits: host quay-south is not connected");
+    for (int other = 1; other <= 3; other++) {
+      if (other != number) {
+        assertThat(meant.id()).isNotEqualTo(find(board, "tide/fetch@2027-03-04#" + other).id());
+      }
+    }
+  }
+
+  @ParameterizedTest
+  @CsvSource({"1, true, false, false", "2, false, true, false", "3, false, false, true"})
+  void withinAStreamItIsTheOneOfTheSameStart(int skipped, boolean one, boolean two, boolean three) {
+    Definitions definitions = world("\"23:00\"", "tide succeeded");
+    Board board = new Board();
+    board.apply(dev.purser.core.forecast.Outlook.site(definitions, 0));
+    board.apply(new BoardEvent.RunsPlanned(0, Pier.specs(definitions, Pier.DATE, 1)));
+    long id = find(board, "tide/fetch@2027-03-04#" + skipped).id();
+    board.apply(new BoardEvent.PersonActed(1, id, Action.SKIP, "ida", ""));
+    board.apply(new BoardEvent.TimeReached(find(board, "tide/fetch@2027-03-04#3").due()));
+    assertThat(isFree(board, 1)).isEqualTo(one);
+    assertThat(isFree(board, 2)).isEqualTo(two);
+    assertThat(isFree(board, 3)).isEqualTo(three);
+  }
+
+  private static boolean isFree(Board board, int number) {
+    RunSpec load = find(board, "tide/load@2027-03-04#" + number);
+    return board.why(load.id()).sentence().equals("It waits: host quay-north is not connected");
+  }
+
+  private static RunSpec find(Board board, String reference) {
+    return board.runs().stream()
+        .filter(run -> run.run().reference().toString().equals(reference))
+        .findFirst()
+        .orElseThrow();
+  }
+}

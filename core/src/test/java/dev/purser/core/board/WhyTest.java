@@ -1,0 +1,195 @@
+package dev.purser.core.board;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.List;
+import java.util.Set;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** What people read when they ask why. */
+class WhyTest {
+  @Test
+  void aRunThatIsNotDueSaysWhenItIs() {
+    Pier pier = new Pier("a: { host: quay-north, run: x }");
+    assertThat(pier.why("a")).isEqualTo("It is due at 21:30 Oslo");
+    pier.act("a", Action.HOLD);
+    assertThat(pier.why("a")).isEqualTo("It is due at 21:30 Oslo, and held by ida: because");
+  }
+
+  @Test
+  void theTreeGoesDownToWhatIsReallyMissingAndSaysWhoCanChangeIt() {
+    Pier pier =
+        new Pier(
+            """
+            close: { host: quay-north, run: x }
+            build: { host: quay-north, run: x, waits-for: close succeeded and file harbour-feed arrived }
+            file: { host: quay-south, run: x, waits-for: build succeeded }
+            """);
+    pier.at(0).begin("close").at(5).end("close", 2);
+    Why why = pier.board.why(pier.id("file"));
+    assertThat(why.sentence())
+        .isEqualTo("It waits: night/build is itself waiting since 21:30 Oslo");
+    Why.Reason build = why.reasons().get(0);
+    assertThat(build.run()).isEqualTo(pier.id("build"));
+    assertThat(build.who()).isEmpty();
+    assertThat(build.below())
+        .extracting(Why.Reason::text)
+        .containsExactly(
+            "night/close failed at 21:35 Oslo (exit code 2)",
+            "file harbour-feed on quay-north: nothing has come yet");
+    assertThat(build.below())
+        .extracting(Why.Reason::who)
+        .containsExactly("an operator", "whoever sends the file");
+    assertThat(build.below().get(0).since()).isEqualTo(Pier.minute(5));
+    assertThat(why.hangsOnPerson()).isTrue();
+  }
+
+  @Test
+  void whatComesByItselfHangsOnNobody() {
+    Pier pier =
+        new Pier(
+            """
+            a: { host: quay-north, run: x, retry: { times: 1, wait: 10m } }
+            b: { host: quay-north, run: x, waits-for: a succeeded }
+            """);
+    pier.at(0).begin("a").end("a", 1);
+    assertThat(pier.board.why(pier.id("b")).hangsOnPerson()).isFalse();
+    assertThat(pier.why("b")).isEqualTo("It waits: night/a is itself waiting since 21:30 Oslo");
+  }
+
+  @Test
+  void ofSeveralWaysAllAreNamed() {
+    Pier pier =
+        new Pier(
+            """
+            a: { host: quay-north, run: x }
+            b: { host: quay-south, run: x }
+            c: { host: quay-south, run: x, waits-for: a failed or b failed }
+            """);
+    pier.at(0).begin("a").begin("b");
+    assertThat(pier.why("c"))
+        .isEqualTo(
+            "It waits: night/a has been running on quay-north since 21:30 Oslo, or night/b has been"
+                + " running on quay-south since 21:30 Oslo");
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      textBlock =
+          """
+          HOLD    | It waits: it is held by ida: because
+          SKIP    | It was skipped by ida: because
+          CANCEL  | It was cancelled by ida: because; it stays so until a person reruns or skips it
+          """)
+  void whatAPersonDidIsSaidWithNameAndReason(Action action, String sentence) {
+    Pier pier =
+        new Pier(
+            "a: { host: quay-north, run: x, waits-for: b succeeded }\nb: { host: quay-north, run: x }");
+    pier.at(0).begin("b");
+    pier.act("a", action);
+    assertThat(pier.why("a")).startsWith(sentence);
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      textBlock =
+          """
+          EXITED      | 0   |             | succeeded
+          EXITED      | 3   |             | exit code 3
+          EXITED      | 127 |             | exit code 127 (the command was not found)
+          EXITED      | 126 |             | exit code 126 (the command could not be executed)
+          EXITED      | 143 |             | exit code 143 (as after signal SIGTERM)
+          EXITED      | 137 |             | exit code 137 (as after signal SIGKILL)
+          NOT_STARTED | -1  | disk is full | could not be started: disk is full
+          LOST        | -1  |             | was lost
+          """)
+  void howAnAttemptEndedIsSaidPlainly(Ending.Kind kind, int code, String note, String words) {
+    assertThat(new Ending(kind, code, note == null ? "" : note).inWords()).isEqualTo(words);
+  }
+
+  @Test
+  void aHostThatIsAwayIsNamedAlsoWhereOnlyItCouldLookForAFile() {
+    Pier pier = new Pier("a: { host: any of quays, run: x, waits-for: file harbour-feed arrived }");
+    pier.apply(new BoardEvent.HostLost(pier.board.now(), "quay-north"));
+    pier.at(0);
+    assertThat(pier.why("a"))
+        .isEqualTo("It waits: file harbour-feed: host quay-north is not connected, nobody looks");
+    pier.apply(new BoardEvent.HostLost(pier.board.now(), "quay-south"));
+    pier.apply(
+        new BoardEvent.FileArrived(pier.board.now(), 1, "harbour-feed", "/srv/in/feed-1.csv"));
+    assertThat(pier.why("a"))
+        .isEqualTo("It waits: no host of quays (quay-north, quay-south) is connected");
+    pier.apply(new BoardEvent.HostSeen(pier.board.now(), "quay-south", Set.of()));
+    assertThat(pier.why("a")).isEqualTo("It has been sent to quay-south and is starting there");
+  }
+
+  /** Doing what why names first makes progress, until everything has ended. */
+  @Test
+  void doingWhatWhyNamesBringsTheDayToItsEnd() {
+    Pier pier =
+        new Pier(
+            """
+            a: { host: quay-north, run: x }
+            b: { host: quay-north, run: x, waits-for: a succeeded and file harbour-feed arrived }
+            ask: { approve: Go on?, waits-for: b succeeded }
+            c: { host: quay-south, run: x, waits-for: ask succeeded, takes: { ledger-slots: 1 } }
+            """);
+    pier.act("c", Action.HOLD);
+    pier.at(0).begin("a").end("a", 1);
+    for (int step = 0;
+        step < 20 && !pier.board.runs().stream().allMatch(r -> ended(pier, r));
+        step++) {
+      for (RunSpec run : pier.board.runs()) {
+        help(pier, run);
+      }
+    }
+    assertThat(pier.board.runs()).allMatch(run -> ended(pier, run));
+  }
+
+  private static boolean ended(Pier pier, RunSpec run) {
+    return pier.board.status(run.id()).orElseThrow().state() == RunState.SUCCEEDED;
+  }
+
+  private static void help(Pier pier, RunSpec run) {
+    String job = run.run().reference().job();
+    String why = pier.why(job);
+    if (why.contains("failed at")) {
+      pier.board.actions(run.id()).stream()
+          .filter(action -> action == Action.RERUN)
+          .forEach(action -> pier.act(job, action));
+    } else if (why.contains("is starting there")) {
+      pier.begin(job).end(job, 0);
+    } else if (why.contains("held by")) {
+      pier.act(job, Action.RELEASE);
+    } else if (why.contains("a person must answer")) {
+      pier.act(job, Action.APPROVE);
+    } else if (why.contains("nothing has come yet")) {
+      pier.apply(
+          new BoardEvent.FileArrived(
+              pier.board.now(), run.id(), "harbour-feed", "/srv/in/feed-1.csv"));
+    }
+  }
+
+  @Test
+  void whatIsPossibleNowIsWhatTheBoardTakes() {
+    Pier pier =
+        new Pier(
+            "a: { host: quay-north, run: x }\nb: { host: quay-north, run: x, waits-for: a succeeded }");
+    pier.at(0).begin("a");
+    for (String job : List.of("a", "b")) {
+      for (Action action : Action.values()) {
+        Board copy = new Board(pier.board);
+        boolean possible = pier.board.actions(pier.id(job)).contains(action);
+        List<Instruction> given =
+            copy.apply(new BoardEvent.PersonActed(copy.now(), pier.id(job), action, "ida", ""));
+        assertThat(given.stream().noneMatch(Instruction.Refused.class::isInstance))
+            .as(action + " on " + job)
+            .isEqualTo(possible);
+      }
+    }
+  }
+}

@@ -1,0 +1,188 @@
+package dev.purser.service;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.purser.service.people.People;
+import dev.purser.service.people.Role;
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.InputStreamReader;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.util.Map;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.boot.test.context.SpringBootTest;
+import org.springframework.boot.test.web.server.LocalServerPort;
+import org.springframework.test.context.DynamicPropertyRegistry;
+import org.springframework.test.context.DynamicPropertySource;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** The API's answers to what is right and, above all, to what is wrong. */
+@SpringBootTest(webEnvironment = SpringBootTest.WebEnvironment.RANDOM_PORT)
+class ApiTest {
+  private static final JsonMapper JSON = JsonMapper.builder().build();
+  private static String token = "";
+
+  private final HttpClient http = HttpClient.newHttpClient();
+  @LocalServerPort private int port;
+  @Autowired private People people;
+
+  @DynamicPropertySource
+  static void database(DynamicPropertyRegistry registry) {
+    registry.add("spring.datasource.url", TestDatabase::url);
+    registry.add("spring.datasource.password", () -> "purser");
+    registry.add("server.port", () -> "0");
+  }
+
+  @BeforeEach
+  void signIn() {
+    if (token.isEmpty()) {
+      people.save("api-test", Role.ADMINISTRATOR, "long-enough-password", false);
+      token = people.newToken("api-test", "test");
+    }
+  }
+
+  private HttpRequest.Builder request(String path) {
+    return HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path))
+        .header("Authorization", "Bearer " + token);
+  }
+
+  private HttpResponse<String> send(String method, String path, String body)
+      throws IOException, InterruptedException {
+    HttpRequest.Builder request = request(path);
+    if (body == null || body.isBlank()) {
+      request.method(method, HttpRequest.BodyPublishers.noBody());
+    } else {
+      request
+          .header("Content-Type", "application/json")
+          .method(method, HttpRequest.BodyPublishers.ofString(body));
+    }
+    return http.send(request.build(), HttpResponse.BodyHandlers.ofString());
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      textBlock =
+          """
+          GET    | /api/v1/runs?state=runing                                   |                            | 400 | did you mean "running"?
+          GET    | /api/v1/runs?limit=0                                        |                            | 400 | limit must be 1 to 1000, not 0
+          GET    | /api/v1/runs?cursor=x                                       |                            | 400 | is no cursor of this list
+          GET    | /api/v1/runs?date=tomorrow                                  |                            | 400 | date
+          GET    | /api/v1/runs/999999                                         |                            | 404 | there is no run 999999
+          GET    | /api/v1/runs/abc                                            |                            | 400 | abc
+          GET    | /api/v1/runs/find?reference=nonsense                        |                            | 400 | is no run; expected one such as
+          GET    | /api/v1/runs/find?reference=a/b@2027-03-04                  |                            | 404 | there is no run a/b@2027-03-04
+          POST   | /api/v1/runs/999999/actions                                 | {"action":"hold"}          | 404 | there is no run
+          POST   | /api/v1/runs/1/actions                                      | {"action":"hald"}          | 400 | did you mean "hold"?
+          POST   | /api/v1/runs/1/actions                                      | {"action":                 | 400 | Failed to read request
+          POST   | /api/v1/starts                                              | {"stream":"no/such"}       | 400 | there is no stream "no/such"
+          POST   | /api/v1/starts                                              | {}                         | 400 | which stream is to be started?
+          POST   | /api/v1/definitions                                         | {"files":[]}               | 400 | no file was given
+          DELETE | /api/v1/definitions/steam?name=x                            |                            | 400 | did you mean "stream"?
+          DELETE | /api/v1/definitions/stream?name=x                           |                            | 400 | there is no stream x
+          GET    | /api/v1/calendars/nowhere/years/2027                        |                            | 404 | there is no calendar "nowhere"
+          GET    | /api/v1/calendars/monday-to-friday/years/99                 |                            | 400 | the year must be 1900 to 2999
+          GET    | /api/v1/days?rule=wekdays&from=2027-01-01&to=2027-01-31     |                            | 400 | column 1: cannot read "wekdays" here; did you mean "weekdays"?
+          GET    | /api/v1/days?rule=weekdays&from=2027-01-31&to=2027-01-01    |                            | 400 | is no span of at most 20 years
+          GET    | /api/v1/outlook?days=9999                                   |                            | 400 | days must be 1 to 400
+          POST   | /api/v1/alerts/999999/actions                               | {"action":"close"}         | 404 | there is no alert
+          POST   | /api/v1/hosts/Quay%20North/enrolment-token                  | {}                         | 400 | is no name for a host
+          PUT    | /api/v1/people/ola                                          | {"role":"captain","password":"long-enough-1"} | 400 | unknown role "captain"
+          PUT    | /api/v1/people/ola                                          | {"role":"viewer","password":"short"}          | 400 | at least 12 characters
+          PUT    | /api/v1/people/Ola%20N                                      | {"role":"viewer","password":"long-enough-1"}  | 400 | is no name for a person
+          DELETE | /api/v1/people/api-test                                     |                            | 409 | nobody can remove themselves
+          DELETE | /api/v1/people/nobody-here                                  |                            | 404 | there is nobody named
+          GET    | /api/v1/no-such-thing                                       |                            | 404 | no-such-thing
+          """)
+  void whatIsWrongIsAProblemThatSaysWhatWouldBeRight(
+      String method, String path, String body, int status, String detail) throws Exception {
+    HttpResponse<String> response = send(method, path, body);
+    assertThat(response.statusCode()).isEqualTo(status);
+    assertThat(response.headers().firstValue("Content-Type").orElse(""))
+        .startsWith("application/problem+json");
+    JsonNode problem = JSON.readTree(response.body());
+    assertThat(problem.get("status").asInt()).isEqualTo(status);
+    assertThat(problem.get("detail").asString()).contains(detail);
+    assertThat(response.body()).doesNotContain("Exception").doesNotContain("dev.purser");
+  }
+
+  @Test
+  void daysAndYearsAreWorkedOutByTheCore() throws Exception {
+    JsonNode days =
+        JSON.readTree(
+            send(
+                    "GET",
+                    "/api/v1/days?rule=last%20day%20of%20month&from=2028-02-01&to=2028-03-31",
+                    null)
+                .body());
+    assertThat(days.get("days").toString()).isEqualTo("[\"2028-02-29\",\"2028-03-31\"]");
+    JsonNode year =
+        JSON.readTree(send("GET", "/api/v1/calendars/monday-to-friday/years/2028", null).body());
+    assertThat(year.get("days").size()).isEqualTo(366);
+    assertThat(year.at("/days/0/open").asBoolean()).isFalse();
+  }
+
+  @Test
+  void checkingChangesNothing() throws Exception {
+    String files =
+        JSON.writeValueAsString(
+            Map.of(
+                "files",
+                java.util.List.of(
+                    Map.of("name", "a.yaml", "text", "capacity: only-checked\nunits: 1\n"))));
+    JsonNode result = JSON.readTree(send("POST", "/api/v1/definitions/check", files).body());
+    assertThat(result.get("sound").asBoolean()).isTrue();
+    assertThat(result.get("revision").asLong()).isZero();
+    assertThat(send("GET", "/api/v1/definitions", null).body()).doesNotContain("only-checked");
+  }
+
+  @Test
+  void whoListensIsToldWhatHasChanged() throws Exception {
+    HttpResponse<InputStream> stream =
+        http.send(request("/api/v1/changes").build(), HttpResponse.BodyHandlers.ofInputStream());
+    assertThat(stream.headers().firstValue("Content-Type").orElse(""))
+        .startsWith("text/event-stream");
+    String files =
+        JSON.writeValueAsString(
+            Map.of(
+                "files",
+                java.util.List.of(
+                    Map.of(
+                        "name",
+                        "a.yaml",
+                        "text",
+                        "capacity: told\nunits: " + (1 + System.nanoTime() % 1000) + "\n"))));
+    assertThat(send("POST", "/api/v1/definitions", files).statusCode()).isEqualTo(200);
+    try (BufferedReader lines =
+        new BufferedReader(new InputStreamReader(stream.body(), StandardCharsets.UTF_8))) {
+      String line = lines.readLine();
+      while (line != null && !line.contains("\"definitions\":true")) {
+        line = lines.readLine();
+      }
+      assertThat(line).isNotNull();
+    }
+  }
+
+  @Test
+  void theConsolesPageIsServedForItsOwnAddressesOnly() throws Exception {
+    for (String path : new String[] {"/", "/runs/7", "/calendars"}) {
+      HttpResponse<String> page = send("GET", path, null);
+      assertThat(page.statusCode()).as(path).isEqualTo(200);
+      assertThat(page.body()).contains("<div id=\"root\">");
+      assertThat(page.headers().firstValue("Content-Security-Policy").orElse(""))
+          .contains("default-src 'self'");
+      assertThat(page.headers().firstValue("X-Content-Type-Options")).contains("nosniff");
+    }
+    assertThat(send("GET", "/agent/v1/nothing", null).statusCode()).isEqualTo(404);
+  }
+}
