@@ -126,9 +126,13 @@ final class Attempts implements AutoCloseable {
   private void start(Followed one, ToAgent.Start start) {
     AttemptFolder folder = one.folder;
     try {
-      folder.write(start);
-      launch(folder, start).onExit().thenRun(() -> follow(one));
-      out.accept(new FromAgent.Began(start.run(), start.attempt(), System.currentTimeMillis()));
+      Process supervisor;
+      synchronized (one) { // so that its end cannot be told before its beginning
+        folder.write(start);
+        supervisor = launch(folder, start);
+        out.accept(new FromAgent.Began(start.run(), start.attempt(), System.currentTimeMillis()));
+      }
+      supervisor.onExit().thenRun(() -> follow(one));
     } catch (IOException | UncheckedIOException e) {
       if (folder.claim()) {
         folder.end("not-started", String.valueOf(e.getMessage()), System.currentTimeMillis());

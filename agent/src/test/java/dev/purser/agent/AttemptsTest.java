@@ -120,6 +120,23 @@ class AttemptsTest {
   }
 
   @Test
+  void aBeginningIsToldBeforeItsEndHoweverShortTheWork() {
+    for (long run = 1; run <= 30; run++) {
+      attempts.start(start(run, "true"));
+    }
+    for (long run = 1; run <= 30; run++) {
+      FromAgent.Ended ended = awaitEnd(run);
+      long id = run;
+      FromAgent began =
+          told.stream()
+              .filter(one -> one instanceof FromAgent.Began b && b.run() == id)
+              .findFirst()
+              .orElseThrow();
+      assertThat(told.indexOf(began)).isLessThan(told.indexOf(ended));
+    }
+  }
+
+  @Test
   void outputOfBothKindsIsKeptInOrderWithItsEnvironment() {
     attempts.start(start(1, "echo to $PIER; echo wrong >&2; echo end"));
     assertThat(takeOutput(1)).isEqualTo("to north\nwrong\nend\n");
