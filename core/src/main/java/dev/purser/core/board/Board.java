@@ -505,7 +505,7 @@ public final class Board {
     if (run == null || stateAt(run) != RunState.STARTING || attempts[run] != event.attempt()) {
       return;
     }
-    started[run] = event.at();
+    started[run] = Math.min(event.happened(), now);
     enter(run, RunState.RUNNING, notes[run]);
     setRunningAlarms(run);
     if ((marks[run] & CANCELLING) == 0) {
@@ -537,6 +537,9 @@ public final class Board {
       end(run, RunState.SUCCEEDED, "");
     } else {
       failed(run, ending, stopMarks == TOO_LONG);
+    }
+    if (ended[run] == now) { // what is late is the news, not the end
+      ended[run] = Math.min(now, Math.max(started[run], event.happened()));
     }
   }
 

@@ -38,11 +38,30 @@ public sealed interface BoardEvent {
   /** Business dates before this one are forgotten, as far as nothing of them is open. */
   record DatesClosed(long at, LocalDate before) implements BoardEvent {}
 
-  /** An attempt's process is at work. */
-  record AttemptBegan(long at, long run, int attempt) implements BoardEvent {}
+  /**
+   * An attempt's process is at work.
+   *
+   * @param happened when it began: earlier than {@code at} where the news was late
+   */
+  record AttemptBegan(long at, long run, int attempt, long happened) implements BoardEvent {
+    /** It began just now. */
+    public AttemptBegan(long at, long run, int attempt) {
+      this(at, run, attempt, at);
+    }
+  }
 
-  /** An attempt is over. */
-  record AttemptEnded(long at, long run, int attempt, Ending ending) implements BoardEvent {}
+  /**
+   * An attempt is over.
+   *
+   * @param happened when it ended: earlier than {@code at} where the news was late
+   */
+  record AttemptEnded(long at, long run, int attempt, Ending ending, long happened)
+      implements BoardEvent {
+    /** It ended just now. */
+    public AttemptEnded(long at, long run, int attempt, Ending ending) {
+      this(at, run, attempt, ending, at);
+    }
+  }
 
   /** Something was seen of a file that a run waits for, short of its arrival. */
   record FileSeen(long at, long run, String watch, FileSight sight, String path)

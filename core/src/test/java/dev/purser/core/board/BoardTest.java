@@ -131,6 +131,25 @@ class BoardTest {
   }
 
   @Test
+  void newsThatComeLateTellWhenItReallyHappened() {
+    Pier pier =
+        new Pier(
+            "a: { host: quay-north, run: x }\nb: { host: quay-north, run: x, waits-for: a succeeded }");
+    pier.at(0);
+    long late = Pier.minute(30);
+    pier.apply(new BoardEvent.AttemptBegan(late, 1, 1, Pier.minute(1)));
+    pier.apply(new BoardEvent.AttemptEnded(late, 1, 1, Ending.exited(0), Pier.minute(6)));
+    assertThat(pier.status("a").started()).isEqualTo(Pier.minute(1));
+    assertThat(pier.status("a").ended()).isEqualTo(Pier.minute(6));
+    assertThat(pier.status("a").since()).isEqualTo(late);
+    assertThat(pier.state("b")).isEqualTo(RunState.STARTING);
+    pier.apply(new BoardEvent.AttemptBegan(late, 2, 1, late + 5_000));
+    assertThat(pier.status("b").started()).isEqualTo(late);
+    pier.apply(new BoardEvent.AttemptEnded(late, 2, 1, Ending.exited(0), Pier.minute(2)));
+    assertThat(pier.status("b").ended()).isEqualTo(late);
+  }
+
+  @Test
   void anEmptyOrGrowingFileIsNotTakenForData() {
     Pier pier = new Pier("a: { host: quay-north, run: x, waits-for: file harbour-feed arrived }");
     assertThat(pier.given(Instruction.WatchFile.class)).isEmpty();

@@ -85,6 +85,9 @@ public class AgentLink extends TextWebSocketHandler {
     final Instant since;
     volatile long lastSeen;
 
+    /** How far the host's clock is ahead of ours, in milliseconds. */
+    volatile long ahead;
+
     Connected(WebSocketSession session, String instance, Instant since) {
       this.session = session;
       this.instance = instance;
@@ -204,13 +207,12 @@ public class AgentLink extends TextWebSocketHandler {
     if (message instanceof FromAgent.Hello hello) {
       greet(host, one, hello);
     } else if (message instanceof FromAgent.Began began) {
-      orSayAgain(
-          one, engine.tell(now -> new BoardEvent.AttemptBegan(now, began.run(), began.attempt())));
+      orSayAgain(one, engine.tell(now -> began(now, began, one.ahead)));
     } else if (message instanceof FromAgent.Ended ended) {
       orSayAgain(
           one,
           engine
-              .tell(now -> ended(now, ended))
+              .tell(now -> ended(now, ended, one.ahead))
               .thenRun(() -> send(host, new ToAgent.Recorded(ended.run(), ended.attempt()))));
     } else if (message instanceof FromAgent.Output output) {
       keep(host, output);
@@ -229,7 +231,12 @@ public class AgentLink extends TextWebSocketHandler {
         });
   }
 
-  private static BoardEvent ended(long now, FromAgent.Ended ended) {
+  private static BoardEvent began(long now, FromAgent.Began began, long ahead) {
+    return new BoardEvent.AttemptBegan(
+        now, began.run(), began.attempt(), Math.min(now, began.at() - ahead));
+  }
+
+  private static BoardEvent ended(long now, FromAgent.Ended ended, long ahead) {
     Ending.Kind kind =
         switch (ended.how()) {
           case "exited" -> Ending.Kind.EXITED;
@@ -237,7 +244,11 @@ public class AgentLink extends TextWebSocketHandler {
           default -> Ending.Kind.LOST;
         };
     return new BoardEvent.AttemptEnded(
-        now, ended.run(), ended.attempt(), new Ending(kind, ended.code(), ended.note()));
+        now,
+        ended.run(),
+        ended.attempt(),
+        new Ending(kind, ended.code(), ended.note()),
+        Math.min(now, ended.at() - ahead));
   }
 
   private void keep(String host, FromAgent.Output output) {
@@ -295,10 +306,11 @@ public class AgentLink extends TextWebSocketHandler {
       return;
     }
     long difference = hello.clock() - clock.millis();
+    one.ahead = difference;
     hosts.seen(host, hello.version(), String.join(",", hello.labels()), difference);
     send(host, new ToAgent.Welcome("Purser 0.1.0", clock.millis()));
     engine
-        .ask(turn -> reconcile(turn, host, hello))
+        .ask(turn -> reconcile(turn, host, hello, one.ahead))
         .thenAccept(
             answers -> {
               answers.forEach(answer -> send(host, answer));
@@ -307,7 +319,7 @@ public class AgentLink extends TextWebSocketHandler {
             });
   }
 
-  private List<ToAgent> reconcile(Turn turn, String host, FromAgent.Hello hello) {
+  private List<ToAgent> reconcile(Turn turn, String host, FromAgent.Hello hello, long ahead) {
     List<ToAgent> answers = new ArrayList<>();
     Map<String, FromAgent.Known> known = new HashMap<>();
     hello.attempts().forEach(one -> known.put(one.run() + "." + one.attempt(), one));
@@ -319,7 +331,7 @@ public class AgentLink extends TextWebSocketHandler {
         if (there == null) {
           missing(turn, run, status, answers);
         } else {
-          found(turn, there, answers);
+          found(turn, status, there, ahead, answers);
         }
         stillStopping(run, status, there, answers);
       }
@@ -355,10 +367,13 @@ public class AgentLink extends TextWebSocketHandler {
     turn.apply(new BoardEvent.AttemptEnded(turn.now(), run.id(), status.attempts(), ending));
   }
 
-  private static void found(Turn turn, FromAgent.Known there, List<ToAgent> answers) {
-    turn.apply(new BoardEvent.AttemptBegan(turn.now(), there.run(), there.attempt()));
+  private static void found(
+      Turn turn, RunStatus status, FromAgent.Known there, long ahead, List<ToAgent> answers) {
+    // When it began was told to nobody; it was sent when the run came into its state.
+    turn.apply(
+        new BoardEvent.AttemptBegan(turn.now(), there.run(), there.attempt(), status.since()));
     if (there.ended() != null) {
-      turn.apply(ended(turn.now(), there.ended()));
+      turn.apply(ended(turn.now(), there.ended(), ahead));
       answers.add(new ToAgent.Recorded(there.run(), there.attempt()));
     }
   }

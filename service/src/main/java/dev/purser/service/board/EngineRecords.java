@@ -361,7 +361,7 @@ class EngineRecords {
             .createMutationQuery(
                 "update AttemptRow a set a.started = :at where a.run = :run and a.number = :number"
                     + " and a.started is null")
-            .setParameter("at", Instant.ofEpochMilli(began.at()))
+            .setParameter("at", Instant.ofEpochMilli(began.happened()))
             .setParameter("run", began.run())
             .setParameter("number", began.attempt())
             .executeUpdate();
@@ -370,7 +370,7 @@ class EngineRecords {
             .createMutationQuery(
                 "update AttemptRow a set a.ended = :at, a.exitCode = :code, a.note = :note"
                     + " where a.run = :run and a.number = :number and a.ended is null")
-            .setParameter("at", Instant.ofEpochMilli(over.at()))
+            .setParameter("at", Instant.ofEpochMilli(over.happened()))
             .setParameter("code", over.ending().code() < 0 ? null : over.ending().code())
             .setParameter("note", cut(over.ending().inWords()))
             .setParameter("run", over.run())
