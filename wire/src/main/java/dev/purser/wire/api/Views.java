@@ -197,13 +197,7 @@ public final class Views {
   /** Who is signed in. */
   public record Me(String name, String role, LocalDate businessDate, String zone, String version) {}
 
-  /** Sign-in. */
-  public record SignIn(String name, String password) {}
-
   /** A new token for programs, shown once. */
-  public record TokenRequest(String label) {}
-
-  /** The token. */
   public record TokenView(String token, String label, String name, String role) {}
 
   /** A person. */
