@@ -111,6 +111,9 @@ public final class Board {
   public List<Instruction> apply(BoardEvent event) {
     out = new ArrayList<>();
     now = Math.max(now, event.at());
+    if (event instanceof BoardEvent.StartsMissed missed) {
+      judgeMissed(missed.missedBefore());
+    }
     ringAlarms();
     handle(event);
     tryAll();
@@ -140,6 +143,7 @@ public final class Board {
     } else if (event instanceof BoardEvent.RunsPlanned planned) {
       planned.runs().forEach(spec -> add(spec, freshStatus(spec)));
       link();
+      judgeMissed(planned.missedBefore());
       ringAlarms();
     } else if (event instanceof BoardEvent.RunsRestored restored) {
       restored.runs().forEach(one -> add(one.spec(), one.status()));
@@ -384,7 +388,9 @@ public final class Board {
     RunState state = stateAt(run);
     switch (kind) {
       case DUE -> {
-        if (state == RunState.PLANNED) {
+        if (state == RunState.PLANNED && !specs[run].run().leftOut().isEmpty()) {
+          end(run, RunState.SKIPPED, specs[run].run().leftOut());
+        } else if (state == RunState.PLANNED) {
           enter(run, RunState.WAITING, "");
           watchFiles(run, true);
           toTry.set(run);
@@ -438,6 +444,28 @@ public final class Board {
     String place = id.substring(id.lastIndexOf('/') + 1).replace('_', ' ');
     boolean ownDate = local.toLocalDate().equals(planned.reference().date());
     return HH_MM.format(local) + " " + place + (ownDate ? "" : " on " + local.toLocalDate());
+  }
+
+  // ---- missed starts
+
+  /** Decides what becomes of planned runs whose due time passed while nobody looked. */
+  private void judgeMissed(long before) {
+    List<Integer> missed = new ArrayList<>();
+    for (int run = 0; run < count; run++) {
+      if (stateAt(run) == RunState.PLANNED && specs[run].due() < before) {
+        missed.add(run);
+      }
+    }
+    MissedStarts judge = new MissedStarts(missed.stream().map(run -> specs[run].run()).toList());
+    for (int i = 0; i < missed.size(); i++) {
+      int run = missed.get(i);
+      Optional<String> skipped = judge.skips(i, now);
+      if (skipped.isPresent()) {
+        end(run, RunState.SKIPPED, skipped.get());
+      } else if (specs[run].run().leftOut().isEmpty()) {
+        changed(run, judge.runs(i));
+      }
+    }
   }
 
   // ---- starting

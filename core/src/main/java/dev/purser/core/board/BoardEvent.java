@@ -26,8 +26,24 @@ public sealed interface BoardEvent {
   /** A host's agent is gone. */
   record HostLost(long at, String host) implements BoardEvent {}
 
-  /** Runs were added to the plan. */
-  record RunsPlanned(long at, List<RunSpec> runs) implements BoardEvent {}
+  /**
+   * Runs were added to the plan.
+   *
+   * @param missedBefore those due before this were missed; 0 where nothing can have been
+   */
+  record RunsPlanned(long at, List<RunSpec> runs, long missedBefore) implements BoardEvent {
+    /** Runs of which none was missed. */
+    public RunsPlanned(long at, List<RunSpec> runs) {
+      this(at, runs, 0);
+    }
+  }
+
+  /**
+   * The service was away: of what is still planned, all that was due before a time was missed.
+   *
+   * @param missedBefore epoch milliseconds
+   */
+  record StartsMissed(long at, long missedBefore) implements BoardEvent {}
 
   /** Runs are taken up again from records. */
   record RunsRestored(long at, List<Restored> runs) implements BoardEvent {}

@@ -2,6 +2,7 @@ package dev.purser.core.board;
 
 import dev.purser.core.prerequisite.Answer;
 import dev.purser.core.prerequisite.Prerequisite;
+import dev.purser.core.schedule.Window;
 import java.util.function.IntConsumer;
 
 /**
@@ -66,6 +67,32 @@ sealed interface Condition {
     @Override
     public void targets(IntConsumer visitor) {
       if (target >= 0) {
+        visitor.accept(target);
+      }
+    }
+  }
+
+  /**
+   * Another window of the same stream must be done: all its runs have ended, and none has failed.
+   *
+   * @param targets its runs
+   */
+  record OnWindow(int[] targets, Window.Place window) implements Condition {
+    @Override
+    public Answer answer(Board board, int run) {
+      Answer answer = Answer.YES;
+      for (int target : targets) {
+        RunState state = board.stateAt(target);
+        Answer one =
+            !state.isEnded() ? Answer.OPEN : state == RunState.FAILED ? Answer.STUCK : Answer.YES;
+        answer = answer.and(one);
+      }
+      return answer;
+    }
+
+    @Override
+    public void targets(IntConsumer visitor) {
+      for (int target : targets) {
         visitor.accept(target);
       }
     }

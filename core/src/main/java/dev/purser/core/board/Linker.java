@@ -5,6 +5,7 @@ import dev.purser.core.definition.FileWatch;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.RunReference;
 import dev.purser.core.prerequisite.Prerequisite;
+import dev.purser.core.schedule.Window;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -13,6 +14,7 @@ import java.util.Map;
 final class Linker {
   private final List<PlannedRun> runs;
   private final Map<String, int[]> byPathAndDate = new HashMap<>();
+  private final Map<String, int[]> byWindow = new HashMap<>();
 
   /**
    * @param runs all runs of the board by index
@@ -24,6 +26,12 @@ final class Linker {
       int index = i;
       byPathAndDate.merge(
           reference.path() + "@" + reference.date(), new int[] {index}, Linker::append);
+      if (runs.get(i).start().window().isPresent()) {
+        byWindow.merge(
+            reference.stream() + "@" + reference.date() + "#" + reference.number(),
+            new int[] {index},
+            Linker::append);
+      }
     }
   }
 
@@ -35,9 +43,25 @@ final class Linker {
 
   Condition link(int run) {
     PlannedRun planned = runs.get(run);
-    return planned.waived()
-        ? new Condition.Met()
-        : planned.job().waitsFor().map(p -> link(planned, p)).orElseGet(Condition.Met::new);
+    if (planned.waived()) {
+      return new Condition.Met();
+    }
+    Condition own =
+        planned.job().waitsFor().map(p -> link(planned, p)).orElseGet(Condition.Met::new);
+    return planned
+        .start()
+        .window()
+        .flatMap(Window::after)
+        .map(place -> byWindow.get(planned.reference().stream() + "@" + place))
+        .<Condition>map(
+            before ->
+                new Condition.All(
+                    new Condition[] {
+                      new Condition.OnWindow(
+                          before, planned.start().window().orElseThrow().after().orElseThrow()),
+                      own
+                    }))
+        .orElse(own);
   }
 
   private Condition link(PlannedRun run, Prerequisite prerequisite) {

@@ -98,6 +98,9 @@ final class WhyTeller {
     if (condition instanceof Condition.OnFile on) {
       return List.of(onFile(on, run));
     }
+    if (condition instanceof Condition.OnWindow on) {
+      return List.of(onWindow(on));
+    }
     if (condition instanceof Condition.All all) {
       List<Why.Reason> reasons = new ArrayList<>();
       for (Condition part : all.parts()) {
@@ -142,6 +145,30 @@ final class WhyTeller {
         state == RunState.WAITING && depth < MAX_DEPTH ? missing(target, depth + 1) : List.of();
     String who = state.isEnded() || board.isHeld(target) ? OPERATOR : "";
     return new Why.Reason(text, board.sinceAt(target), who, board.specAt(target).id(), below);
+  }
+
+  /** The window before, told by the first of its runs that is not done. */
+  private Why.Reason onWindow(Condition.OnWindow on) {
+    int open = on.targets()[0];
+    for (int target : on.targets()) {
+      RunState state = board.stateAt(target);
+      if (!state.isEnded() || state == RunState.FAILED) {
+        open = target;
+        break;
+      }
+    }
+    boolean failed = board.stateAt(open) == RunState.FAILED;
+    return new Why.Reason(
+        "window "
+            + on.window()
+            + " comes first and is not done: "
+            + board.specAt(open).run().job().name()
+            + " is "
+            + board.stateAt(open).word(),
+        board.sinceAt(open),
+        failed ? OPERATOR : "",
+        board.specAt(open).id(),
+        List.of());
   }
 
   private Why.Reason onFile(Condition.OnFile on, int run) {

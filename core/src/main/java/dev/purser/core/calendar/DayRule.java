@@ -2,8 +2,10 @@ package dev.purser.core.calendar;
 
 import java.time.DayOfWeek;
 import java.time.LocalDate;
+import java.time.Month;
 import java.time.MonthDay;
-import java.time.temporal.ChronoUnit;
+import java.util.Collection;
+import java.util.List;
 import java.util.Locale;
 import java.util.Set;
 import java.util.TreeSet;
@@ -12,35 +14,73 @@ import java.util.stream.Collectors;
 /**
  * An expression that picks days. {@code docs/day-rules.md} says what each form means; {@link
  * #toString()} prints the canonical form, which parses back to an equal rule.
+ *
+ * <p>A rule is its own compiled form: it fills a {@link DaySet} by arithmetic on periods and by
+ * whole machine words, never a day at a time through the clock.
  */
-public sealed interface DayRule {
-
-  /** Every calendar name that the rule mentions. */
-  Set<String> calendars();
+public sealed interface DayRule
+    permits DayRule.EveryDay,
+        DayRule.OnWeekdays,
+        DayRule.OfCalendar,
+        DayRule.Dates,
+        DayRule.Yearly,
+        DayRule.Easter,
+        DayRule.Joined,
+        NthOf,
+        Repeated,
+        Shifted,
+        Moved,
+        Recurrence {
 
   /** Adds the days of the set's span that the rule picks. */
   void pickInto(DaySet days, Calendars calendars);
+
+  /** The rules that this one is made of. */
+  default List<DayRule> parts() {
+    return List.of();
+  }
+
+  /** Every calendar that the rule names, at any depth. */
+  default Set<String> calendars() {
+    return fromParts(parts().stream().map(DayRule::calendars).toList());
+  }
+
+  /** Every named period that the rule counts in, at any depth. */
+  default Set<String> periods() {
+    return fromParts(parts().stream().map(DayRule::periods).toList());
+  }
+
+  /** Whether the rule looks at the calendar that is meant where none is named. */
+  default boolean looksAtStandard() {
+    return parts().stream().anyMatch(DayRule::looksAtStandard);
+  }
 
   /**
    * Picks days.
    *
    * @param from the first date looked at
    * @param to the last date looked at
-   * @throws IllegalArgumentException where the rule names an unknown calendar
+   * @throws IllegalArgumentException where the rule names an unknown calendar or period
    */
   default DaySet pick(LocalDate from, LocalDate to, Calendars calendars) {
     DaySet days = DaySet.empty(from, to);
-    pickInto(days, calendars);
+    if (!to.isBefore(from)) {
+      pickInto(days, calendars);
+    }
     return days;
+  }
+
+  private static Set<String> fromParts(Collection<Set<String>> all) {
+    return all.stream().flatMap(Set::stream).collect(Collectors.toCollection(TreeSet::new));
+  }
+
+  /** Names that may be empty, as a set. */
+  static Set<String> named(String calendar) {
+    return calendar.isEmpty() ? Set.of() : Set.of(calendar);
   }
 
   /** All days. */
   record EveryDay() implements DayRule {
-    @Override
-    public Set<String> calendars() {
-      return Set.of();
-    }
-
     @Override
     public void pickInto(DaySet days, Calendars calendars) {
       days.addAll();
@@ -54,14 +94,14 @@ public sealed interface DayRule {
 
   /** Days of the week. */
   record OnWeekdays(Set<DayOfWeek> weekdays) implements DayRule {
-    private static final Set<DayOfWeek> WEEK =
+    static final Set<DayOfWeek> WEEK =
         Set.of(
             DayOfWeek.MONDAY,
             DayOfWeek.TUESDAY,
             DayOfWeek.WEDNESDAY,
             DayOfWeek.THURSDAY,
             DayOfWeek.FRIDAY);
-    private static final Set<DayOfWeek> WEEKEND = Set.of(DayOfWeek.SATURDAY, DayOfWeek.SUNDAY);
+    static final Set<DayOfWeek> WEEKEND = Set.of(DayOfWeek.SATURDAY, DayOfWeek.SUNDAY);
 
     /** Copies the set. */
     public OnWeekdays {
@@ -69,15 +109,11 @@ public sealed interface DayRule {
     }
 
     @Override
-    public Set<String> calendars() {
-      return Set.of();
-    }
-
-    @Override
     public void pickInto(DaySet days, Calendars calendars) {
-      for (LocalDate day = days.from(); !day.isAfter(days.to()); day = day.plusDays(1)) {
-        if (weekdays.contains(day.getDayOfWeek())) {
-          days.add(day);
+      int first = days.from().getDayOfWeek().getValue();
+      for (DayOfWeek weekday : weekdays) {
+        for (int at = (weekday.getValue() - first + 7) % 7; at < days.length(); at += 7) {
+          days.addAt(at);
         }
       }
     }
@@ -90,6 +126,10 @@ public sealed interface DayRule {
       if (weekdays.equals(WEEKEND)) {
         return "weekends";
       }
+      return list(weekdays);
+    }
+
+    static String list(Set<DayOfWeek> weekdays) {
       return new TreeSet<>(weekdays).stream().map(DayRule::lower).collect(Collectors.joining(", "));
     }
   }
@@ -98,17 +138,20 @@ public sealed interface DayRule {
   record OfCalendar(boolean holidays, String calendar) implements DayRule {
     @Override
     public Set<String> calendars() {
-      return calendar.isEmpty() ? Set.of() : Set.of(calendar);
+      return named(calendar);
+    }
+
+    @Override
+    public boolean looksAtStandard() {
+      return calendar.isEmpty();
     }
 
     @Override
     public void pickInto(DaySet days, Calendars calendars) {
-      for (LocalDate day = days.from(); !day.isAfter(days.to()); day = day.plusDays(1)) {
-        if (holidays
-            ? calendars.isHoliday(calendar, day)
-            : calendars.isBusinessDay(calendar, day)) {
-          days.add(day);
-        }
+      if (holidays) {
+        calendars.holidaysInto(calendar, days);
+      } else {
+        calendars.businessDaysInto(calendar, days);
       }
     }
 
@@ -119,20 +162,14 @@ public sealed interface DayRule {
     }
   }
 
-  /** The dates from the first to the last, both included; one date where they are the same. */
-  record Dates(LocalDate first, LocalDate last) implements DayRule {
-    @Override
-    public Set<String> calendars() {
-      return Set.of();
-    }
-
-    @Override
-    public void pickInto(DaySet days, Calendars calendars) {
-      LocalDate start = first.isBefore(days.from()) ? days.from() : first;
-      LocalDate end = last.isAfter(days.to()) ? days.to() : last;
-      for (LocalDate day = start; !day.isAfter(end); day = day.plusDays(1)) {
-        days.add(day);
-      }
+  /**
+   * The dates from the first to the last, both included.
+   *
+   * @param first not after {@code last}
+   */
+  record Span(LocalDate first, LocalDate last) {
+    boolean contains(LocalDate day) {
+      return !day.isBefore(first) && !day.isAfter(last);
     }
 
     @Override
@@ -141,25 +178,38 @@ public sealed interface DayRule {
     }
   }
 
-  /** Days of every year from the first to the last, across the year's end where last is earlier. */
-  record Yearly(MonthDay first, MonthDay last) implements DayRule {
-    @Override
-    public Set<String> calendars() {
-      return Set.of();
+  /** Dates and ranges of dates. */
+  record Dates(List<Span> spans) implements DayRule {
+    /** Copies the list. */
+    public Dates {
+      spans = List.copyOf(spans);
+    }
+
+    /** One date. */
+    public static Dates of(LocalDate day) {
+      return new Dates(List.of(new Span(day, day)));
+    }
+
+    /** A list of dates. */
+    public static Dates of(Collection<LocalDate> days) {
+      return new Dates(days.stream().map(day -> new Span(day, day)).toList());
     }
 
     @Override
     public void pickInto(DaySet days, Calendars calendars) {
-      for (LocalDate day = days.from(); !day.isAfter(days.to()); day = day.plusDays(1)) {
-        MonthDay now = MonthDay.from(day);
-        boolean afterFirst = now.compareTo(first) >= 0;
-        boolean beforeLast = now.compareTo(last) <= 0;
-        if (first.compareTo(last) <= 0 ? afterFirst && beforeLast : afterFirst || beforeLast) {
-          days.add(day);
-        }
+      for (Span span : spans) {
+        days.addRange(days.indexOf(span.first()), days.indexOf(span.last()));
       }
     }
 
+    @Override
+    public String toString() {
+      return spans.stream().map(Span::toString).collect(Collectors.joining(", "));
+    }
+  }
+
+  /** From a day of the year to another, across the year's end where the last is earlier. */
+  record Season(MonthDay first, MonthDay last) {
     @Override
     public String toString() {
       return first.equals(last) ? print(first) : print(first) + " to " + print(last);
@@ -168,134 +218,77 @@ public sealed interface DayRule {
     private static String print(MonthDay day) {
       return day.getDayOfMonth() + " " + lower(day.getMonth());
     }
-  }
 
-  /** What an ordinal counts within a period. */
-  sealed interface Counted {
-    /** Whether the day is one that counts. */
-    boolean counts(LocalDate day, Calendars calendars);
-
-    /** Days of any kind. */
-    record AnyDay() implements Counted {
-      @Override
-      public boolean counts(LocalDate day, Calendars calendars) {
-        return true;
-      }
-
-      @Override
-      public String toString() {
-        return "day";
-      }
-    }
-
-    /** Business days of the calendar that is meant. */
-    record BusinessDay() implements Counted {
-      @Override
-      public boolean counts(LocalDate day, Calendars calendars) {
-        return calendars.isBusinessDay("", day);
-      }
-
-      @Override
-      public String toString() {
-        return "business day";
-      }
-    }
-
-    /** A day of the week. */
-    record Weekday(DayOfWeek weekday) implements Counted {
-      @Override
-      public boolean counts(LocalDate day, Calendars calendars) {
-        return day.getDayOfWeek() == weekday;
-      }
-
-      @Override
-      public String toString() {
-        return lower(weekday);
-      }
+    private static Season of(Month month) {
+      return new Season(MonthDay.of(month, 1), MonthDay.of(month, month.maxLength()));
     }
   }
 
-  /** A period in which days are counted. */
-  enum Period {
-    /** Monday to Sunday (ISO 8601). */
-    WEEK,
-    /** A calendar month. */
-    MONTH,
-    /** Three months from January, April, July or October. */
-    QUARTER,
-    /** A calendar year. */
-    YEAR;
-
-    LocalDate startOf(LocalDate day) {
-      return switch (this) {
-        case WEEK -> day.minusDays(day.getDayOfWeek().getValue() - 1L);
-        case MONTH -> day.withDayOfMonth(1);
-        case QUARTER -> LocalDate.of(day.getYear(), day.getMonth().firstMonthOfQuarter(), 1);
-        case YEAR -> day.withDayOfYear(1);
-      };
+  /** Days and seasons of every year. */
+  record Yearly(List<Season> seasons) implements DayRule {
+    /** Copies the list. */
+    public Yearly {
+      seasons = List.copyOf(seasons);
     }
 
-    LocalDate next(LocalDate start) {
-      return switch (this) {
-        case WEEK -> start.plusWeeks(1);
-        case MONTH -> start.plusMonths(1);
-        case QUARTER -> start.plusMonths(3);
-        case YEAR -> start.plusYears(1);
-      };
-    }
-  }
-
-  /**
-   * The nth day of each period, from its start ({@code nth > 0}) or from its end ({@code nth < 0}:
-   * -1 is the last). A period with too few such days picks nothing.
-   */
-  record NthOf(int nth, Counted counted, Period period) implements DayRule {
-    @Override
-    public Set<String> calendars() {
-      return Set.of();
+    /** The whole of some months. */
+    public static Yearly of(Collection<Month> months) {
+      return new Yearly(months.stream().map(Season::of).toList());
     }
 
     @Override
     public void pickInto(DaySet days, Calendars calendars) {
-      LocalDate start = period.startOf(days.from());
-      while (!start.isAfter(days.to())) {
-        LocalDate next = period.next(start);
-        pickIn(start, next.minusDays(1), days, calendars);
-        start = next;
-      }
-    }
-
-    private void pickIn(LocalDate first, LocalDate last, DaySet days, Calendars calendars) {
-      int left = Math.abs(nth);
-      long length = ChronoUnit.DAYS.between(first, last) + 1;
-      for (long i = 0; i < length; i++) {
-        LocalDate day = nth > 0 ? first.plusDays(i) : last.minusDays(i);
-        if (counted.counts(day, calendars) && --left == 0) {
-          days.add(day);
-          return;
+      for (int year = days.from().getYear() - 1; year <= days.to().getYear(); year++) {
+        for (Season season : seasons) {
+          season(season, year, days);
         }
       }
     }
 
-    @Override
-    public String toString() {
-      String ordinal = nth == -1 ? "last" : nth < 0 ? ordinal(-nth) + " last" : ordinal(nth);
-      return ordinal + " " + counted + " of " + lower(period);
+    /** The season that begins in a year; 29 February is the day after 28 where there is none. */
+    private static void season(Season season, int year, DaySet days) {
+      boolean across = season.last().isBefore(season.first());
+      int lastYear = across ? year + 1 : year;
+      LocalDate first = season.first().atYear(year);
+      LocalDate last = season.last().atYear(lastYear);
+      boolean noFirst = !season.first().isValidYear(year);
+      long start = days.indexOf(first) + (noFirst ? 1 : 0);
+      days.addRange(start, days.indexOf(last));
     }
 
-    private static String ordinal(int n) {
-      String ending =
-          switch (n % 100 / 10 == 1 ? 0 : n % 10) {
-            case 1 -> "st";
-            case 2 -> "nd";
-            case 3 -> "rd";
-            default -> "th";
-          };
-      return n + ending;
+    @Override
+    public String toString() {
+      return seasons.stream().map(Season::toString).collect(Collectors.joining(", "));
     }
   }
 
-  /** How two rules combine. */
+  /** Easter Sunday of the Gregorian calendar. */
+  record Easter() implements DayRule {
+    @Override
+    public void pickInto(DaySet days, Calendars calendars) {
+      for (int year = days.from().getYear(); year <= days.to().getYear(); year++) {
+        days.add(of(year));
+      }
+    }
+
+    /** The anonymous Gregorian algorithm (J. Meeus, Astronomical Algorithms, chapter 8). */
+    static LocalDate of(int year) {
+      int a = year % 19;
+      int b = year / 100;
+      int c = year % 100;
+      int d = (19 * a + b - b / 4 - (b - (b + 8) / 25 + 1) / 3 + 15) % 30;
+      int e = (32 + 2 * (b % 4) + 2 * (c / 4) - d - c % 4) % 7;
+      int f = d + e - 7 * ((a + 11 * d + 22 * e) / 451) + 114;
+      return LocalDate.of(year, f / 31, f % 31 + 1);
+    }
+
+    @Override
+    public String toString() {
+      return "easter";
+    }
+  }
+
+  /** How two rules are combined. */
   enum Joint {
     /** Days that both pick. */
     AND,
@@ -308,10 +301,8 @@ public sealed interface DayRule {
   /** Two rules combined. */
   record Joined(DayRule left, Joint joint, DayRule right) implements DayRule {
     @Override
-    public Set<String> calendars() {
-      Set<String> all = new TreeSet<>(left.calendars());
-      all.addAll(right.calendars());
-      return all;
+    public List<DayRule> parts() {
+      return List.of(left, right);
     }
 
     @Override
@@ -342,7 +333,8 @@ public sealed interface DayRule {
     }
   }
 
-  private static String lower(Enum<?> value) {
+  /** A constant's name as it stands in a rule. */
+  static String lower(Enum<?> value) {
     return value.name().toLowerCase(Locale.ROOT);
   }
 }

@@ -2,6 +2,7 @@ package dev.purser.core.calendar;
 
 import dev.purser.core.phrase.PhraseException;
 import dev.purser.core.phrase.Words;
+import dev.purser.core.problem.Nearest;
 import java.time.DateTimeException;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
@@ -14,6 +15,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Supplier;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -21,7 +23,9 @@ import java.util.regex.Pattern;
 public final class DayRuleParser {
   private static final Pattern ORDINAL = Pattern.compile("(\\d{1,3})(st|nd|rd|th)");
   private static final Pattern DATE = Pattern.compile("\\d{4}-\\d{2}-\\d{2}");
-  private static final Pattern NUMBER = Pattern.compile("\\d{1,2}");
+  private static final Pattern NUMBER = Pattern.compile("\\d{1,4}");
+  private static final Pattern NAME = Pattern.compile("[a-z0-9][a-z0-9._-]{0,99}");
+  private static final List<String> UNITS = List.of("week", "month", "quarter", "year");
 
   private final Words words;
 
@@ -38,9 +42,14 @@ public final class DayRuleParser {
     DayRuleParser parser = new DayRuleParser(text);
     DayRule rule = parser.either();
     if (!parser.words.atEnd()) {
-      throw parser.words.unexpected(List.of("and", "or", "except"));
+      throw parser.words.unexpected(List.of("and", "or", "except", "moved to"));
     }
     return rule;
+  }
+
+  /** Whether a name is so like a word of the language that a period must not have it. */
+  public static boolean isTooLikeAWord(String name) {
+    return Nearest.to(name, UNITS).isPresent() || monthNames().contains(name);
   }
 
   private DayRule either() {
@@ -52,16 +61,48 @@ public final class DayRuleParser {
   }
 
   private DayRule narrowed() {
-    DayRule rule = simple();
+    DayRule rule = moved();
     while (true) {
       if (words.takeIf("and")) {
-        rule = new DayRule.Joined(rule, DayRule.Joint.AND, simple());
+        rule = new DayRule.Joined(rule, DayRule.Joint.AND, moved());
       } else if (words.takeIf("except")) {
-        rule = new DayRule.Joined(rule, DayRule.Joint.EXCEPT, simple());
+        rule = new DayRule.Joined(rule, DayRule.Joint.EXCEPT, moved());
       } else {
         return rule;
       }
     }
+  }
+
+  private DayRule moved() {
+    DayRule rule = simple();
+    int count = 0;
+    while (words.takeIf("moved")) {
+      words.expect("to");
+      Moved.Towards towards = towards();
+      words.expect("business");
+      words.expect("day");
+      String calendar = words.takeIf("of") ? calendarName() : "";
+      boolean within = words.takeIf("within");
+      if (within) {
+        words.expect("month");
+      }
+      words.deeper("days are moved more often than ");
+      count++;
+      rule = new Moved(rule, towards, calendar, within);
+    }
+    for (; count > 0; count--) {
+      words.back();
+    }
+    return rule;
+  }
+
+  private Moved.Towards towards() {
+    for (Moved.Towards towards : Moved.Towards.values()) {
+      if (words.takeIf(DayRule.lower(towards))) {
+        return towards;
+      }
+    }
+    throw words.unexpected(List.of("next", "previous", "nearest"));
   }
 
   private DayRule simple() {
@@ -73,14 +114,13 @@ public final class DayRuleParser {
       return rule;
     }
     if (words.takeIf("every")) {
-      words.expect("day");
-      return new DayRule.EveryDay();
+      return every();
     }
     if (words.takeIf("weekdays")) {
-      return new DayRule.OnWeekdays(EnumSet.range(DayOfWeek.MONDAY, DayOfWeek.FRIDAY));
+      return new DayRule.OnWeekdays(DayRule.OnWeekdays.WEEK);
     }
     if (words.takeIf("weekends")) {
-      return new DayRule.OnWeekdays(EnumSet.of(DayOfWeek.SATURDAY, DayOfWeek.SUNDAY));
+      return new DayRule.OnWeekdays(DayRule.OnWeekdays.WEEKEND);
     }
     if (words.takeIf("business", "days")) {
       return new DayRule.OfCalendar(false, words.takeIf("of") ? calendarName() : "");
@@ -92,17 +132,23 @@ public final class DayRuleParser {
     if (words.takeIf("holidays")) {
       return new DayRule.OfCalendar(true, words.takeIf("of") ? calendarName() : "");
     }
+    if (words.takeIf("easter")) {
+      return new DayRule.Easter();
+    }
+    if (word.equals("rrule")) {
+      return recurrence();
+    }
     if (weekday(word).isPresent()) {
-      return weekdays();
+      return new DayRule.OnWeekdays(weekdays());
     }
     if (word.equals("last") || ORDINAL.matcher(word).matches()) {
       return nth();
     }
     if (DATE.matcher(word).matches()) {
-      return dates();
+      return new DayRule.Dates(list(this::span));
     }
     if (NUMBER.matcher(word).matches()) {
-      return yearly();
+      return isOffset() ? shifted() : new DayRule.Yearly(list(this::season));
     }
     throw words.unexpected(simpleStarts());
   }
@@ -111,43 +157,178 @@ public final class DayRuleParser {
     List<String> starts =
         new ArrayList<>(
             List.of("every day", "weekdays", "weekends", "business days", "days of", "holidays"));
-    for (DayOfWeek day : DayOfWeek.values()) {
-      starts.add(day.name().toLowerCase(Locale.ROOT));
-    }
-    starts.addAll(List.of("1st … of month", "last … of month", "a date", "a day of a month", "("));
+    starts.addAll(weekdayNames());
+    starts.addAll(
+        List.of(
+            "1st … of month",
+            "last … of month",
+            "3 days before",
+            "easter",
+            "a date",
+            "a day of a month",
+            "rrule",
+            "("));
     return starts;
   }
 
   private String calendarName() {
-    if (words.atEnd() || words.peek().equals("(") || words.peek().equals(")")) {
+    if (words.atEnd() || !NAME.matcher(words.peek()).matches()) {
       throw words.unexpected(List.of("a calendar's name"));
     }
     return words.take();
   }
 
-  private DayRule weekdays() {
+  private <T> List<T> list(Supplier<T> one) {
+    List<T> all = new ArrayList<>();
+    do {
+      all.add(one.get());
+    } while (words.takeIf(","));
+    return all;
+  }
+
+  // ---- every
+
+  private DayRule every() {
+    if (words.takeIf("day")) {
+      return new DayRule.EveryDay();
+    }
+    if (words.takeIf("weekday")) {
+      return new DayRule.OnWeekdays(DayRule.OnWeekdays.WEEK);
+    }
+    if (words.takeIf("business", "day")) {
+      return new DayRule.OfCalendar(false, words.takeIf("of") ? calendarName() : "");
+    }
+    if (weekday(words.peek()).isPresent()) {
+      return new DayRule.OnWeekdays(weekdays());
+    }
+    if (!NUMBER.matcher(words.peek()).matches()) {
+      List<String> expected =
+          new ArrayList<>(List.of("day", "weekday", "business day", "a number"));
+      expected.addAll(weekdayNames());
+      throw words.unexpected(expected);
+    }
+    int n = number("every");
+    Repeated.Unit unit = unit();
+    Set<DayOfWeek> on = Set.of();
+    if (unit == Repeated.Unit.WEEK && words.takeIf("on")) {
+      on = weekdays();
+    }
+    String calendar =
+        unit == Repeated.Unit.BUSINESS_DAY && words.takeIf("of") ? calendarName() : "";
+    words.expect("from");
+    return new Repeated(n, unit, on, calendar, date());
+  }
+
+  private int number(String before) {
+    int column = words.column();
+    int n = Integer.parseInt(words.take());
+    if (n == 0) {
+      throw new PhraseException(column, "\"" + before + " 0\" means nothing; the least is 1");
+    }
+    return n;
+  }
+
+  private Repeated.Unit unit() {
+    if (words.takeIf("business")) {
+      if (!words.takeIf("days")) {
+        words.expect("day");
+      }
+      return Repeated.Unit.BUSINESS_DAY;
+    }
+    for (Repeated.Unit unit : Repeated.Unit.values()) {
+      if (words.takeIf(unit.word()) || words.takeIf(unit.word() + "s")) {
+        return unit;
+      }
+    }
+    throw words.unexpected(List.of("days", "business days", "weeks", "months"));
+  }
+
+  // ---- offsets
+
+  private boolean isOffset() {
+    return Set.of("day", "days", "business").contains(words.peek(1));
+  }
+
+  private DayRule shifted() {
+    int by = number("by");
+    boolean business = words.takeIf("business");
+    if (!words.takeIf("days")) {
+      words.expect("day");
+    }
+    String calendar = business && words.takeIf("of") ? calendarName() : "";
+    boolean before = words.takeIf("before");
+    if (!before && !words.takeIf("after")) {
+      throw words.unexpected(List.of("before", "after"));
+    }
+    words.deeper("offsets are nested deeper than ");
+    DayRule rule = simple();
+    words.back();
+    return new Shifted(by, business, calendar, before, rule);
+  }
+
+  // ---- RFC 5545
+
+  private DayRule recurrence() {
+    words.expect("rrule");
+    String quoted = words.peek();
+    int column = words.column();
+    if (quoted.length() < 3 || !quoted.startsWith("\"")) {
+      throw words.unexpected(List.of("an RFC 5545 rule in double quotes"));
+    }
+    words.take();
+    Optional<LocalDate> anchor = words.takeIf("from") ? Optional.of(date()) : Optional.empty();
+    try {
+      return new Recurrence(quoted.substring(1, quoted.length() - 1), anchor);
+    } catch (IllegalArgumentException e) {
+      PhraseException problem = new PhraseException(column, e.getMessage());
+      problem.initCause(e);
+      throw problem;
+    }
+  }
+
+  // ---- weekdays
+
+  private Set<DayOfWeek> weekdays() {
     Set<DayOfWeek> days = EnumSet.noneOf(DayOfWeek.class);
     do {
       days.add(weekday(words.peek()).orElseThrow(() -> words.unexpected(weekdayNames())));
       words.take();
     } while (words.takeIf(","));
-    return new DayRule.OnWeekdays(days);
+    return days;
   }
 
-  private static Optional<DayOfWeek> weekday(String word) {
+  /** The weekday of a word, which may be a plural. */
+  static Optional<DayOfWeek> weekday(String word) {
     return Arrays.stream(DayOfWeek.values())
-        .filter(day -> day.name().equalsIgnoreCase(word))
+        .filter(day -> word.equalsIgnoreCase(day.name()) || word.equalsIgnoreCase(day + "s"))
         .findFirst();
   }
 
   private static List<String> weekdayNames() {
-    return Arrays.stream(DayOfWeek.values()).map(d -> d.name().toLowerCase(Locale.ROOT)).toList();
+    return Arrays.stream(DayOfWeek.values()).map(DayRule::lower).toList();
   }
 
+  // ---- the nth of a period
+
   private DayRule nth() {
+    List<Integer> nths = list(this::ordinal);
+    NthOf.Counted counted = counted();
+    words.expect("of");
+    int month = monthNames().indexOf(words.peek()) + 1;
+    if (month == 0) {
+      return new NthOf(nths, counted, within());
+    }
+    words.take();
+    DayRule inMonth = DayRule.Yearly.of(List.of(Month.of(month)));
+    return new DayRule.Joined(
+        new NthOf(nths, counted, NthOf.Unit.MONTH), DayRule.Joint.AND, inMonth);
+  }
+
+  private int ordinal() {
     int nth = 1;
     Matcher ordinal = ORDINAL.matcher(words.peek());
-    if (ordinal.matches()) {
+    boolean numbered = ordinal.matches();
+    if (numbered) {
       nth = Integer.parseInt(ordinal.group(1));
       if (nth == 0) {
         throw new PhraseException(words.column(), "counting starts at 1st");
@@ -155,70 +336,71 @@ public final class DayRuleParser {
       words.take();
     }
     if (words.takeIf("last")) {
-      nth = -nth;
+      return -nth;
     }
-    DayRule.Counted counted = counted();
-    words.expect("of");
-    int month = monthNames().indexOf(words.peek()) + 1;
-    if (month == 0) {
-      return new DayRule.NthOf(nth, counted, period());
+    if (!numbered) {
+      throw words.unexpected(List.of("1st", "2nd", "last"));
     }
-    words.take();
-    DayRule inMonth =
-        new DayRule.Yearly(MonthDay.of(month, 1), MonthDay.of(month, Month.of(month).maxLength()));
-    DayRule nthOfMonth = new DayRule.NthOf(nth, counted, DayRule.Period.MONTH);
-    return new DayRule.Joined(nthOfMonth, DayRule.Joint.AND, inMonth);
+    return nth;
   }
 
   private static List<String> monthNames() {
-    return Arrays.stream(Month.values()).map(m -> m.name().toLowerCase(Locale.ROOT)).toList();
+    return Arrays.stream(Month.values()).map(DayRule::lower).toList();
   }
 
-  private DayRule.Counted counted() {
+  private NthOf.Counted counted() {
     if (words.takeIf("day")) {
-      return new DayRule.Counted.AnyDay();
+      return new NthOf.Counted.AnyDay();
+    }
+    if (words.takeIf("weekday")) {
+      return new NthOf.Counted.AnyWeekday();
     }
     if (words.takeIf("business", "day")) {
-      return new DayRule.Counted.BusinessDay();
+      boolean named = words.peek().equals("of") && words.peek(2).equals("of");
+      if (named) {
+        words.expect("of");
+      }
+      return new NthOf.Counted.BusinessDay(named ? calendarName() : "");
     }
     Optional<DayOfWeek> day = weekday(words.peek());
     if (day.isPresent()) {
       words.take();
-      return new DayRule.Counted.Weekday(day.get());
+      return new NthOf.Counted.Weekday(day.get());
     }
-    List<String> expected = new ArrayList<>(List.of("day", "business day", "last"));
+    List<String> expected = new ArrayList<>(List.of("day", "business day", "weekday", "last"));
     expected.addAll(weekdayNames());
     throw words.unexpected(expected);
   }
 
-  private DayRule.Period period() {
-    for (DayRule.Period period : DayRule.Period.values()) {
-      if (words.takeIf(period.name().toLowerCase(Locale.ROOT))) {
-        return period;
+  /** A unit, or the name of a period; what is nearly a unit is taken for a slip. */
+  private NthOf.Within within() {
+    for (NthOf.Unit unit : NthOf.Unit.values()) {
+      if (words.takeIf(unit.toString())) {
+        return unit;
       }
     }
-    throw words.unexpected(List.of("week", "month", "quarter", "year", "a month's name"));
-  }
-
-  private DayRule dates() {
-    DayRule rule = dateOrRange();
-    while (words.takeIf(",")) {
-      rule = new DayRule.Joined(rule, DayRule.Joint.OR, dateOrRange());
+    String word = words.peek();
+    List<String> known = new ArrayList<>(UNITS);
+    known.addAll(monthNames());
+    if (words.atEnd() || !NAME.matcher(word).matches() || Nearest.to(word, known).isPresent()) {
+      List<String> expected = new ArrayList<>(UNITS);
+      expected.addAll(monthNames());
+      expected.add("a period's name");
+      throw words.unexpected(expected);
     }
-    return rule;
+    return new NthOf.Named(words.take());
   }
 
-  private DayRule dateOrRange() {
+  // ---- dates
+
+  private DayRule.Span span() {
     int column = words.column();
     LocalDate first = date();
-    if (!words.takeIf("to")) {
-      return new DayRule.Dates(first, first);
-    }
-    LocalDate last = date();
+    LocalDate last = words.takeIf("to") ? date() : first;
     if (last.isBefore(first)) {
       throw new PhraseException(column, "the range ends (" + last + ") before it begins");
     }
-    return new DayRule.Dates(first, last);
+    return new DayRule.Span(first, last);
   }
 
   private LocalDate date() {
@@ -234,32 +416,25 @@ public final class DayRuleParser {
     }
   }
 
-  private DayRule yearly() {
-    DayRule rule = dayOrSeason();
-    while (words.takeIf(",")) {
-      rule = new DayRule.Joined(rule, DayRule.Joint.OR, dayOrSeason());
-    }
-    return rule;
-  }
-
-  private DayRule dayOrSeason() {
+  private DayRule.Season season() {
     MonthDay first = monthDay();
-    return new DayRule.Yearly(first, words.takeIf("to") ? monthDay() : first);
+    return new DayRule.Season(first, words.takeIf("to") ? monthDay() : first);
   }
 
   private MonthDay monthDay() {
     if (!NUMBER.matcher(words.peek()).matches()) {
       throw words.unexpected(List.of("a day such as 24 december"));
     }
-    int day = Integer.parseInt(words.peek());
     List<String> names = monthNames();
     int month = names.indexOf(words.peek(1)) + 1;
     if (month == 0) {
       words.take();
-      throw words.unexpected(names);
+      List<String> expected = new ArrayList<>(names);
+      expected.addAll(List.of("days before", "business days after"));
+      throw words.unexpected(expected);
     }
     try {
-      MonthDay found = MonthDay.of(month, day);
+      MonthDay found = MonthDay.of(month, Integer.parseInt(words.peek()));
       words.take();
       words.take();
       return found;
@@ -270,7 +445,8 @@ public final class DayRuleParser {
 
   private PhraseException noSuchDay(DateTimeException cause) {
     PhraseException problem =
-        new PhraseException(words.column(), "there is no such day: " + cause.getMessage());
+        new PhraseException(
+            words.column(), "there is no such day: " + cause.getMessage().toLowerCase(Locale.ROOT));
     problem.initCause(cause);
     return problem;
   }

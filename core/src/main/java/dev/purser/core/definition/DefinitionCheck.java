@@ -1,10 +1,15 @@
 package dev.purser.core.definition;
 
+import dev.purser.core.calendar.BusinessCalendar;
 import dev.purser.core.calendar.Calendars;
 import dev.purser.core.calendar.DayRule;
+import dev.purser.core.calendar.HolidayCalendar;
+import dev.purser.core.calendar.NamedPeriod;
 import dev.purser.core.prerequisite.Prerequisite;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.Problem;
+import dev.purser.core.schedule.Schedule;
+import dev.purser.core.schedule.StartTimes;
 import java.time.LocalDate;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
@@ -23,6 +28,7 @@ import java.util.stream.Collectors;
 /** Holds definitions against each other: names that must exist, circles, rules that never pick. */
 public final class DefinitionCheck {
   private static final int YEARS_AHEAD = 2;
+  private static final int YEARS_FAR = 60;
   private static final int DAYS_AHEAD = 400;
 
   private final Definitions all;
@@ -67,7 +73,10 @@ public final class DefinitionCheck {
     check.twice(reading.documents());
     reading.documents().forEach(document -> check.mentions(document, reading.broken()));
     if (check.problems.stream().noneMatch(Problem::isError)) {
+      check.calendarCircles(reading.documents());
       check.circles(reading.documents());
+    }
+    if (check.problems.stream().noneMatch(Problem::isError)) {
       reading.documents().forEach(check::days);
       reading.documents().forEach(check::capacities);
     }
@@ -145,6 +154,8 @@ public final class DefinitionCheck {
       case CALENDAR ->
           all.calendars().businessNames().contains(mention.name())
               || all.calendars().holidayNames().contains(mention.name());
+      case PERIOD -> all.calendars().periodNames().contains(mention.name());
+      case CONNECTION -> all.names(Kind.CONNECTION).contains(mention.name());
       case HOST -> all.names(Kind.HOST).contains(mention.name());
       case HOST_GROUP -> all.names(Kind.HOST_GROUP).contains(mention.name());
       case CAPACITY -> all.names(Kind.CAPACITY).contains(mention.name());
@@ -159,6 +170,8 @@ public final class DefinitionCheck {
       case BUSINESS_CALENDAR -> "business calendar";
       case HOLIDAY_CALENDAR -> "holiday calendar";
       case CALENDAR -> "calendar";
+      case PERIOD -> "period";
+      case CONNECTION -> "connection";
       case HOST -> "host";
       case HOST_GROUP -> "host group";
       case CAPACITY -> "capacity";
@@ -172,11 +185,13 @@ public final class DefinitionCheck {
       case FILE_WATCH -> all.names(Kind.FILE_WATCH);
       case BUSINESS_CALENDAR -> all.calendars().businessNames();
       case HOLIDAY_CALENDAR -> all.calendars().holidayNames();
-      case CALENDAR -> {
-        Set<String> both = new TreeSet<>(all.calendars().businessNames());
-        both.addAll(all.calendars().holidayNames());
-        yield both;
+      case CALENDAR -> all.calendars().names();
+      case PERIOD -> {
+        Set<String> names = new TreeSet<>(all.calendars().periodNames());
+        names.addAll(List.of("week", "month", "quarter", "year"));
+        yield names;
       }
+      case CONNECTION -> all.names(Kind.CONNECTION);
       case HOST -> all.names(Kind.HOST);
       case HOST_GROUP -> all.names(Kind.HOST_GROUP);
       case CAPACITY -> all.names(Kind.CAPACITY);
@@ -257,17 +272,66 @@ public final class DefinitionCheck {
   }
 
   private void days(Document document) {
-    if (!(document.value() instanceof Stream stream) || stream.schedule().isEmpty()) {
+    if (document.value() instanceof Stream stream) {
+      Calendars calendars = all.calendarsOf(stream);
+      stream.dayRules().forEach(rule -> picksSomething(document, rule, calendars));
+      if (!stream.schedule().isEmpty()) {
+        unmet(document, stream);
+      }
+    } else if (document.value() instanceof HolidayCalendar calendar) {
+      for (HolidayCalendar.Holiday holiday : calendar.holidays()) {
+        picksSomething(document, holiday.days(), all.calendars());
+      }
+    } else if (document.value() instanceof BusinessCalendar calendar) {
+      picksSomething(document, calendar.working(), all.calendars());
+    } else if (document.value() instanceof NamedPeriod period) {
+      picksSomething(document, period.starts(), all.calendars());
+    }
+  }
+
+  /** A rule that never picks is a warning, with its reason. */
+  private void picksSomething(Document document, DayRule rule, Calendars calendars) {
+    if (rule.pick(today, today.plusYears(YEARS_AHEAD), calendars).size() > 0) {
       return;
     }
-    DayRule rule = stream.schedule().get().days();
-    Calendars calendars = all.calendarsOf(stream);
-    if (rule.pick(today, today.plusYears(YEARS_AHEAD), calendars).size() == 0) {
-      problems.add(
-          document.warning(
-              "the day rule \"" + rule + "\" picks no day in the next " + YEARS_AHEAD + " years"));
+    boolean ever =
+        rule.pick(today.minusYears(YEARS_FAR), today.plusYears(YEARS_FAR), calendars).size() > 0;
+    String reason = ever ? past(rule, calendars) : never(rule, calendars);
+    problems.add(
+        document.warning(
+            "the day rule \""
+                + rule
+                + "\" picks no day in the next "
+                + YEARS_AHEAD
+                + " years: "
+                + reason));
+  }
+
+  private String past(DayRule rule, Calendars calendars) {
+    List<LocalDate> before = rule.pick(today.minusYears(YEARS_FAR), today, calendars).days();
+    if (!before.isEmpty()) {
+      return "the last day it picks is " + before.get(before.size() - 1);
     }
-    unmet(document, stream);
+    List<LocalDate> after = rule.pick(today, today.plusYears(YEARS_FAR), calendars).days();
+    return "the first day it picks is " + after.get(0);
+  }
+
+  private String never(DayRule rule, Calendars calendars) {
+    for (DayRule part : rule.parts()) {
+      boolean empty =
+          part.pick(today.minusYears(YEARS_FAR), today.plusYears(YEARS_FAR), calendars).size() == 0;
+      if (empty) {
+        return part.parts().isEmpty()
+            ? "there is no \"" + part + "\" in any year"
+            : never(part, calendars);
+      }
+    }
+    if (rule instanceof DayRule.Joined joined && joined.joint() == DayRule.Joint.AND) {
+      return "no day is picked by both \"" + joined.left() + "\" and \"" + joined.right() + "\"";
+    }
+    return rule instanceof DayRule.Joined joined
+        ? "\"" + joined.right() + "\" takes every day out of \"" + joined.left() + "\""
+        : "there is no \"" + rule + "\" in any year";
   }
 
   /** Warns of prerequisites on streams that are not planned on some of this stream's dates. */
@@ -309,15 +373,67 @@ public final class DefinitionCheck {
   }
 
   private Set<LocalDate> dates(Stream stream) {
-    return stream
-        .schedule()
-        .map(
-            s ->
-                new TreeSet<>(
-                    s.days()
-                        .pick(today, today.plusDays(DAYS_AHEAD), all.calendarsOf(stream))
-                        .days()))
-        .orElseGet(TreeSet::new);
+    Set<LocalDate> dates = new TreeSet<>();
+    for (Schedule entry : stream.schedule()) {
+      dates.addAll(
+          StartTimes.dates(entry, today, today.plusDays(DAYS_AHEAD), all.calendarsOf(stream))
+              .days());
+    }
+    return dates;
+  }
+
+  /** Calendars and periods that are built on themselves; each circle is printed whole. */
+  private void calendarCircles(List<Document> documents) {
+    for (Document document : documents) {
+      boolean calendar =
+          document.kind() == Kind.HOLIDAY_CALENDAR || document.kind() == Kind.BUSINESS_CALENDAR;
+      if (calendar || document.kind() == Kind.PERIOD) {
+        String node = (calendar ? "" : "period ") + document.name();
+        calendarCircle(node, new ArrayDeque<>(), new HashSet<>())
+            .ifPresent(
+                circle ->
+                    problems.add(
+                        Problem.error(
+                            document.file(),
+                            document.line(),
+                            1,
+                            "calendars are built on themselves: " + String.join(" → ", circle))));
+      }
+      boolean both =
+          all.calendars().holidays(document.name()).isPresent()
+              && all.calendars().business(document.name()).isPresent();
+      if (calendar && both) {
+        problems.add(
+            Problem.error(
+                document.file(),
+                document.line(),
+                1,
+                "a holiday calendar and a business calendar are both named \""
+                    + document.name()
+                    + "\"; a rule could not tell them apart"));
+      }
+    }
+  }
+
+  private Optional<List<String>> calendarCircle(
+      String node, Deque<String> trail, Set<String> done) {
+    if (node.equals(trail.peekFirst())) {
+      List<String> circle = new ArrayList<>(trail);
+      circle.add(node);
+      return Optional.of(circle);
+    }
+    if (!done.add(node)) {
+      return Optional.empty();
+    }
+    trail.addLast(node);
+    for (String next : all.calendars().leansOn(node)) {
+      Optional<List<String>> found = calendarCircle(next, trail, done);
+      if (found.isPresent()) {
+        return found;
+      }
+    }
+    trail.removeLast();
+    return Optional.empty();
   }
 
   private void capacities(Document document) {

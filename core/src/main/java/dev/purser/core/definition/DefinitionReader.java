@@ -1,21 +1,15 @@
 package dev.purser.core.definition;
 
 import dev.purser.core.board.AlertKind;
-import dev.purser.core.calendar.BusinessCalendar;
 import dev.purser.core.calendar.DayRule;
 import dev.purser.core.calendar.DayRuleParser;
-import dev.purser.core.calendar.HolidayCalendar;
 import dev.purser.core.parameter.Template;
 import dev.purser.core.prerequisite.Prerequisite;
 import dev.purser.core.prerequisite.PrerequisiteParser;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.Problem;
 import dev.purser.core.schedule.Schedule;
-import java.time.DayOfWeek;
 import java.time.Duration;
-import java.time.LocalDate;
-import java.time.LocalTime;
-import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.LinkedHashMap;
@@ -58,7 +52,7 @@ public final class DefinitionReader {
 
   private Page page;
   private SourceFile source;
-  private List<Document.Mention> mentions;
+  private Mentions mentions;
 
   private DefinitionReader() {}
 
@@ -138,7 +132,7 @@ public final class DefinitionReader {
               + Nearest.hint(keys.get(0), Kind.words()));
       return;
     }
-    mentions = new ArrayList<>();
+    mentions = new Mentions();
     long before = errors();
     Fields fields = new Fields(page, node, Keys.of(kind.get()), "a " + kind.get().title());
     String name =
@@ -147,7 +141,13 @@ public final class DefinitionReader {
     if (errors() == before) {
       documents.add(
           new Document(
-              kind.get(), name, textOf(node), source.name(), Page.line(node), value, mentions));
+              kind.get(),
+              name,
+              textOf(node),
+              source.name(),
+              Page.line(node),
+              value,
+              mentions.all()));
     } else {
       broken.add(kind.get().word() + " " + name);
     }
@@ -192,8 +192,10 @@ public final class DefinitionReader {
   private Object read(Kind kind, String name, Fields fields) {
     return switch (kind) {
       case STREAM -> stream(name, fields);
-      case HOLIDAY_CALENDAR -> holidayCalendar(name, fields);
-      case BUSINESS_CALENDAR -> businessCalendar(name, fields);
+      case HOLIDAY_CALENDAR -> new CalendarReader(page, mentions).holidays(name, fields);
+      case BUSINESS_CALENDAR -> new CalendarReader(page, mentions).business(name, fields);
+      case PERIOD -> new CalendarReader(page, mentions).period(name, fields);
+      case CONNECTION -> connection(name, fields);
       case HOST -> new HostDefinition(name, fields.text("title", name), names(fields, "labels"));
       case HOST_GROUP -> hostGroup(name, fields);
       case FILE_WATCH -> fileWatch(name, fields);
@@ -207,12 +209,14 @@ public final class DefinitionReader {
   private Stream stream(String path, Fields fields) {
     String calendar = fields.has("calendar") ? fields.name("calendar") : "";
     if (!calendar.isEmpty()) {
-      mention(fields, "calendar", Document.What.BUSINESS_CALENDAR, calendar, path, path);
+      mentions.add(fields, "calendar", Document.What.BUSINESS_CALENDAR, calendar, path, path);
     }
     for (Fields.Item item : fields.items("alerts-to")) {
-      mention(item.node(), 1, Document.What.RECIPIENT, item.text(), path, path);
+      mentions.add(item.node(), 1, Document.What.RECIPIENT, item.text(), path, path);
     }
     Map<String, String> parameters = fields.texts("parameters");
+    List<Schedule> schedule = schedule(path, fields);
+    Set<String> placeholders = placeholders(parameters, schedule);
     List<Job> jobs = new ArrayList<>();
     for (Fields.Entry entry : fields.entries("jobs")) {
       if (!Fields.isName(entry.name())) {
@@ -222,7 +226,7 @@ public final class DefinitionReader {
                 + entry.name()
                 + "\" is no name for a job; expected lower-case letters, digits and dashes");
       }
-      jobs.add(job(path, entry, parameters.keySet()));
+      jobs.add(job(path, entry, placeholders));
     }
     if (fields.has("jobs") && jobs.isEmpty()) {
       page.error(fields.at("jobs"), "a stream needs at least one job");
@@ -235,33 +239,41 @@ public final class DefinitionReader {
         fields.text("owner", ""),
         fields.items("alerts-to").stream().map(Fields.Item::text).toList(),
         calendar,
-        fields.has("schedule") ? schedule(path, fields.at("schedule")) : Optional.empty(),
+        schedule,
+        fields.has("paused") ? Optional.of(fields.flag("paused")) : Optional.empty(),
         parameters,
         jobs);
   }
 
-  private Optional<Schedule> schedule(String path, Node node) {
-    Fields fields = new Fields(page, node, Keys.SCHEDULE, "a schedule");
-    Optional<DayRule> days = fields.phrase("days", DayRuleParser::parse);
-    days.ifPresent(rule -> mentionCalendars(rule, fields, "days", path));
-    List<LocalTime> at = fields.times("at");
-    Optional<ZoneId> zone = fields.zone("zone");
-    return days.isPresent() && zone.isPresent()
-        ? Optional.of(new Schedule(days.get(), at, zone.get()))
-        : Optional.empty();
+  private List<Schedule> schedule(String path, Fields fields) {
+    return fields.has("schedule")
+        ? new ScheduleReader(page, mentions, path).read(fields.at("schedule"))
+        : List.of();
   }
 
-  private void mentionCalendars(DayRule rule, Fields fields, String key, String path) {
-    for (String calendar : rule.calendars()) {
-      mention(fields, key, Document.What.CALENDAR, calendar, path, path);
+  /** What every start of the stream gives a value to. */
+  private static Set<String> placeholders(Map<String, String> parameters, List<Schedule> schedule) {
+    Set<String> placeholders = new TreeSet<>();
+    schedule.forEach(entry -> placeholders.addAll(entry.parameters().keySet()));
+    schedule.forEach(entry -> placeholders.retainAll(entry.parameters().keySet()));
+    placeholders.addAll(parameters.keySet());
+    placeholders.addAll(GIVEN_PLACEHOLDERS);
+    if (schedule.stream().anyMatch(Schedule::hasWindows)) {
+      placeholders.addAll(List.of("window.start", "window.end"));
     }
+    return placeholders;
   }
 
-  private Job job(String stream, Fields.Entry entry, Set<String> parameters) {
+  private Optional<DayRule> rule(Fields fields, String key, String stream, String path) {
+    Optional<DayRule> rule = fields.phrase(key, DayRuleParser::parse);
+    rule.ifPresent(
+        found -> mentions.add(found, fields.at(key), fields.text(key, ""), stream, path));
+    return rule;
+  }
+
+  private Job job(String stream, Fields.Entry entry, Set<String> placeholders) {
     String path = stream + "/" + entry.name();
     Fields fields = new Fields(page, entry.value(), Keys.JOB, "job \"" + entry.name() + "\"");
-    Set<String> placeholders = new TreeSet<>(parameters);
-    placeholders.addAll(GIVEN_PLACEHOLDERS);
     Work work = work(entry, fields, placeholders);
     Map<String, String> environment = fields.texts("environment");
     environment.values().forEach(v -> template(fields.at("environment"), v, placeholders));
@@ -271,6 +283,9 @@ public final class DefinitionReader {
         work,
         placement(path, work, entry, fields),
         waitsFor(stream, path, fields),
+        rule(fields, "days", stream, path),
+        rule(fields, "only-on", stream, path),
+        fields.time("not-before"),
         fields.durations("usually"),
         fields.duration("stop-after"),
         fields.duration("grace").orElse(Duration.ofSeconds(10)),
@@ -321,7 +336,7 @@ public final class DefinitionReader {
     String text = fields.text("host", "");
     if (text.startsWith("any of ")) {
       String group = text.substring("any of ".length()).strip();
-      mention(fields, "host", Document.What.HOST_GROUP, group, "", path);
+      mentions.add(fields, "host", Document.What.HOST_GROUP, group, "", path);
       return new Placement.AnyOf(group);
     }
     if (text.contains(" ")) {
@@ -329,7 +344,7 @@ public final class DefinitionReader {
           fields.at("host"),
           "cannot read the host \"" + text + "\"; expected a host's name or \"any of GROUP\"");
     } else {
-      mention(fields, "host", Document.What.HOST, text, "", path);
+      mentions.add(fields, "host", Document.What.HOST, text, "", path);
     }
     return new Placement.OnHost(text);
   }
@@ -342,7 +357,8 @@ public final class DefinitionReader {
           for (PrerequisiteParser.Mention mention : found.mentions()) {
             Document.What what =
                 mention.isFile() ? Document.What.FILE_WATCH : Document.What.JOB_OR_STREAM;
-            mention(fields.at("waits-for"), mention.column(), what, mention.name(), stream, path);
+            mentions.add(
+                fields.at("waits-for"), mention.column(), what, mention.name(), stream, path);
           }
         });
     return parsed.map(PrerequisiteParser.Parsed::prerequisite);
@@ -359,7 +375,7 @@ public final class DefinitionReader {
   private Map<String, Integer> takes(String path, Fields fields) {
     Map<String, Integer> takes = new LinkedHashMap<>();
     for (Fields.Entry entry : fields.entries("takes")) {
-      mention(entry.key(), 1, Document.What.CAPACITY, entry.name(), "", path);
+      mentions.add(entry.key(), 1, Document.What.CAPACITY, entry.name(), "", path);
       String text = entry.value() instanceof ScalarNode scalar ? scalar.getValue() : "";
       if (text.matches("[1-9]\\d{0,5}")) {
         takes.put(entry.name(), Integer.parseInt(text));
@@ -370,48 +386,12 @@ public final class DefinitionReader {
     return takes;
   }
 
-  private HolidayCalendar holidayCalendar(String name, Fields fields) {
-    List<HolidayCalendar.Holiday> holidays = new ArrayList<>();
-    for (Node node : fields.list("holidays")) {
-      Fields holiday = new Fields(page, node, Keys.HOLIDAY, "a holiday");
-      Optional<DayRule> rule = holiday.phrase("day", DayRuleParser::parse);
-      boolean needsCalendar = rule.isPresent() && rule.get().toString().contains("business day");
-      if (rule.isPresent() && (needsCalendar || !rule.get().calendars().isEmpty())) {
-        page.error(
-            holiday.at("day"), "a holiday cannot depend on another calendar; give its own days");
-      } else {
-        rule.ifPresent(r -> holidays.add(new HolidayCalendar.Holiday(r, holiday.text("name", ""))));
-      }
+  private Connection connection(String name, Fields fields) {
+    String address = fields.text("address", "");
+    if (!address.isEmpty() && !address.matches("https?://[^\\s]+")) {
+      page.error(fields.at("address"), "expected an http:// or https:// address");
     }
-    return new HolidayCalendar(name, fields.text("title", name), holidays);
-  }
-
-  private BusinessCalendar businessCalendar(String name, Fields fields) {
-    Set<DayOfWeek> working = EnumSet.range(DayOfWeek.MONDAY, DayOfWeek.FRIDAY);
-    Optional<DayRule> rule = fields.phrase("working", DayRuleParser::parse);
-    if (rule.isPresent() && rule.get() instanceof DayRule.OnWeekdays weekdays) {
-      working = weekdays.weekdays();
-    } else if (rule.isPresent() && rule.get() instanceof DayRule.EveryDay) {
-      working = EnumSet.allOf(DayOfWeek.class);
-    } else if (rule.isPresent()) {
-      page.error(
-          fields.at("working"), "expected weekdays, every day, or a list such as monday, tuesday");
-    }
-    List<String> without = new ArrayList<>();
-    for (Fields.Item item : fields.items("without")) {
-      mention(item.node(), 1, Document.What.HOLIDAY_CALENDAR, item.text(), "", name);
-      without.add(item.text());
-    }
-    List<LocalDate> extra = new ArrayList<>();
-    for (Fields.Item item : fields.items("extra")) {
-      try {
-        extra.add(LocalDate.parse(item.text()));
-      } catch (java.time.DateTimeException e) {
-        page.error(
-            item.node(), "\"" + item.text() + "\" is no date; expected one such as 2027-12-24");
-      }
-    }
-    return new BusinessCalendar(name, fields.text("title", name), working, without, extra);
+    return new Connection(name, fields.text("title", name), address);
   }
 
   private HostGroup hostGroup(String name, Fields fields) {
@@ -419,7 +399,7 @@ public final class DefinitionReader {
       page.error(fields.at("host-group"), "a host group needs either labels or hosts");
     }
     for (Fields.Item item : fields.items("hosts")) {
-      mention(item.node(), 1, Document.What.HOST, item.text(), "", name);
+      mentions.add(item.node(), 1, Document.What.HOST, item.text(), "", name);
     }
     return new HostGroup(
         name, fields.text("title", name), names(fields, "labels"), names(fields, "hosts"));
@@ -434,7 +414,7 @@ public final class DefinitionReader {
       page.error(fields.at("path"), "* may stand only in the last part of the path");
     }
     template(fields.at("path"), path, Set.of());
-    mention(fields, "host", Document.What.HOST, fields.text("host", ""), "", name);
+    mentions.add(fields, "host", Document.What.HOST, fields.text("host", ""), "", name);
     return new FileWatch(
         name,
         fields.text("title", name),
@@ -479,20 +459,5 @@ public final class DefinitionReader {
     return fields.items(key).stream()
         .map(Fields.Item::text)
         .collect(Collectors.toCollection(LinkedHashSet::new));
-  }
-
-  private void mention(
-      Fields fields, String key, Document.What what, String name, String within, String user) {
-    if (fields.has(key)) {
-      String text = fields.text(key, "");
-      mention(fields.at(key), Math.max(text.lastIndexOf(name), 0) + 1, what, name, within, user);
-    }
-  }
-
-  private void mention(
-      Node node, int column, Document.What what, String name, String within, String user) {
-    mentions.add(
-        new Document.Mention(
-            what, name, within, user, Page.line(node), Page.columnIn(node, column)));
   }
 }

@@ -3,6 +3,7 @@ package dev.purser.core.definition;
 import dev.purser.core.calendar.BusinessCalendar;
 import dev.purser.core.calendar.Calendars;
 import dev.purser.core.calendar.HolidayCalendar;
+import dev.purser.core.calendar.NamedPeriod;
 import java.util.Collection;
 import java.util.Map;
 import java.util.Optional;
@@ -18,7 +19,8 @@ public final class Definitions {
     this.calendars =
         new Calendars(
             values(Kind.HOLIDAY_CALENDAR, HolidayCalendar.class),
-            values(Kind.BUSINESS_CALENDAR, BusinessCalendar.class));
+            values(Kind.BUSINESS_CALENDAR, BusinessCalendar.class),
+            values(Kind.PERIOD, NamedPeriod.class));
   }
 
   /** A catalogue of nothing. */
@@ -84,6 +86,11 @@ public final class Definitions {
   /** The stream of a path. */
   public Optional<Stream> stream(String path) {
     return value(Kind.STREAM, path, Stream.class);
+  }
+
+  /** The connection of a name. */
+  public Optional<Connection> connection(String name) {
+    return value(Kind.CONNECTION, name, Connection.class);
   }
 
   /** All hosts by name. */

@@ -45,6 +45,10 @@ public record Document(
     HOLIDAY_CALENDAR,
     /** A calendar of either kind. */
     CALENDAR,
+    /** A named period. */
+    PERIOD,
+    /** A connection. */
+    CONNECTION,
     /** A host. */
     HOST,
     /** A host group. */

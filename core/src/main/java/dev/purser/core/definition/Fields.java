@@ -5,6 +5,7 @@ import dev.purser.core.problem.Nearest;
 import dev.purser.core.schedule.Durations;
 import java.time.DateTimeException;
 import java.time.Duration;
+import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
@@ -110,6 +111,18 @@ final class Fields {
     return parsed(key, Fields::parseTime, "a time of day such as \"07:00\", in quotes");
   }
 
+  Optional<LocalDate> date(String key) {
+    return parsed(key, Fields::parseDate, "a date such as 2027-12-24");
+  }
+
+  private static Optional<LocalDate> parseDate(String text) {
+    try {
+      return Optional.of(LocalDate.parse(text));
+    } catch (DateTimeException e) {
+      return Optional.empty();
+    }
+  }
+
   Optional<ZoneId> zone(String key) {
     Optional<String> text = scalarOf(key);
     if (text.isEmpty()) {
@@ -118,10 +131,13 @@ final class Fields {
     if (ZoneId.getAvailableZoneIds().contains(text.get())) {
       return Optional.of(ZoneId.of(text.get()));
     }
+    String renamed = ZoneId.SHORT_IDS.getOrDefault(text.get(), "");
     String hint =
-        Nearest.to(text.get(), ZoneId.getAvailableZoneIds())
-            .map(near -> "; did you mean \"" + near + "\"?")
-            .orElse("; expected an IANA name such as Europe/Oslo");
+        renamed.contains("/")
+            ? "; it is now called \"" + renamed + "\""
+            : Nearest.to(text.get(), ZoneId.getAvailableZoneIds())
+                .map(near -> "; did you mean \"" + near + "\"?")
+                .orElse("; expected an IANA name such as Europe/Oslo");
     page.error(at(key), "unknown time zone \"" + text.get() + "\"" + hint);
     return Optional.empty();
   }
@@ -296,7 +312,7 @@ final class Fields {
     }
   }
 
-  private static Optional<LocalTime> parseTime(String text) {
+  static Optional<LocalTime> parseTime(String text) {
     try {
       return Optional.of(LocalTime.parse(text, HH_MM));
     } catch (DateTimeException e) {

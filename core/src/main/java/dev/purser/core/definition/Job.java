@@ -1,5 +1,6 @@
 package dev.purser.core.definition;
 
+import dev.purser.core.calendar.DayRule;
 import dev.purser.core.prerequisite.Prerequisite;
 import dev.purser.core.schedule.Durations;
 import java.time.Duration;
@@ -15,6 +16,10 @@ import java.util.Optional;
  * @param work what it does
  * @param placement where
  * @param waitsFor what must be true before it starts
+ * @param days the business dates that it has of its own, whatever its stream's are; empty for those
+ *     of its stream
+ * @param onlyOn on other business dates it is skipped, and what follows goes on
+ * @param notBefore local time before which it does not start
  * @param usually how long it usually takes
  * @param stopAfter when a running attempt is stopped
  * @param grace between asking a process to stop and forcing it
@@ -32,6 +37,9 @@ public record Job(
     Work work,
     Placement placement,
     Optional<Prerequisite> waitsFor,
+    Optional<DayRule> days,
+    Optional<DayRule> onlyOn,
+    Optional<LocalTime> notBefore,
     Optional<Durations.Range> usually,
     Optional<Duration> stopAfter,
     Duration grace,

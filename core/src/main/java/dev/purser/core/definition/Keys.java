@@ -29,6 +29,8 @@ final class Keys {
     TEXTS("map of string"),
     NUMBERS("map of integer"),
     ENTRY("object"),
+    ENTRY_OR_LIST("object-or-list"),
+    RULES("string-or-list"),
     ENTRIES("map of object"),
     LIST("list of object");
 
@@ -86,9 +88,19 @@ final class Keys {
 
   static final Keys SCHEDULE =
       new Keys()
-          .must("days", Form.DAY_RULE, "The business dates, as a day rule (docs/day-rules.md).")
-          .must("at", Form.TIMES, "Start time or times, HH:MM, on the clock of the zone.")
-          .must("zone", Form.ZONE, "IANA time zone, such as Europe/Oslo.");
+          .may("days", Form.DAY_RULE, "The business dates, as a day rule (docs/day-rules.md).")
+          .may("at", Form.TIMES, "Start time or times, HH:MM, on the clock of the zone.")
+          .may("every", Form.TEXT, "Instead of at: 15m between 06:00 and 20:00.")
+          .may("cron", Form.TEXT, "Instead of days and at: the five fields of POSIX crontab.")
+          .may("windows", Form.TEXT, "Instead of days and at: 1h, 1d or 1 business day.")
+          .may("at-a-time", Form.NUMBER, "How many windows may be open at once; 1: in order.")
+          .must("zone", Form.ZONE, "IANA time zone, such as Europe/Oslo.")
+          .may("from", Form.TEXT, "First business date; none before it.")
+          .may("to", Form.TEXT, "Last business date; none after it.")
+          .may("day-begins", Form.TIME, "A time before this belongs to the date before; 00:00.")
+          .may("parameters", Form.TEXTS, "Values for placeholders, for the runs of this entry.")
+          .may("if-missed", Form.TEXT, "After an outage or pause: run, run once or skip.")
+          .may("start-by", Form.TIME, "A missed start is not made up after this time of day.");
 
   static final Keys RETRY =
       new Keys()
@@ -103,6 +115,9 @@ final class Keys {
           .may("approve", Form.TEXT, "A question to a person, instead of a command.")
           .may("host", Form.TEXT, "A host's name, or \"any of GROUP\".")
           .may("waits-for", Form.PREREQUISITE, "What must be true first (docs/prerequisites.md).")
+          .may("days", Form.DAY_RULE, "Business dates of its own, instead of its stream's.")
+          .may("only-on", Form.DAY_RULE, "On other dates it is skipped; what follows goes on.")
+          .may("not-before", Form.TIME, "Does not start before this time of day, HH:MM.")
           .may("usually", Form.DURATIONS, "How long it usually takes: 4m to 9m.")
           .may("stop-after", Form.DURATION, "A running attempt is stopped after this.")
           .may("grace", Form.DURATION, "Between asking to stop and forcing it; 10s if not said.")
@@ -123,28 +138,63 @@ final class Keys {
           .may("owner", Form.NAME, "Gets its alerts, where a recipient of that name is defined.")
           .may("alerts-to", Form.NAMES, "Further recipients of its alerts.")
           .may("calendar", Form.NAME, "The business calendar that its day rules mean.")
-          .may("schedule", Form.ENTRY, "When it starts; without one, people start it.", SCHEDULE)
+          .may(
+              "schedule",
+              Form.ENTRY_OR_LIST,
+              "When it starts: an entry or several; without, people start it.",
+              SCHEDULE)
+          .may("paused", Form.FLAG, "Whether it is published paused; yes for a new stream.")
           .may("parameters", Form.TEXTS, "Values for placeholders.")
           .must("jobs", Form.ENTRIES, "Its jobs by name.", JOB);
 
   static final Keys HOLIDAY =
       new Keys()
-          .must("day", Form.DAY_RULE, "A date, a range, or a yearly day such as 24 december.")
-          .may("name", Form.TEXT, "What people call it.");
+          .must("day", Form.DAY_RULE, "Any day rule: a date, a range, 24 december, easter.")
+          .may("name", Form.TEXT, "What people call it.")
+          .may("observed", Form.FLAG, "Whether the calendar's observance holds for it; yes.");
+
+  static final Keys SOURCE =
+      new Keys()
+          .must("connection", Form.NAME, "The connection that gives the days as iCalendar.")
+          .may("path", Form.TEXT, "What is asked for there, such as /holidays.ics.")
+          .may("every", Form.DURATION, "How often it is fetched anew; 1d.");
 
   static final Keys HOLIDAY_CALENDAR =
       new Keys()
           .must("holiday-calendar", Form.NAME, "The calendar's name.")
           .may("title", Form.TEXT, "For people.")
-          .must("holidays", Form.LIST, "The closed days.", HOLIDAY);
+          .may("holidays", Form.LIST, "The closed days.", HOLIDAY)
+          .may("with", Form.NAMES, "Holiday calendars whose days are closed here too.")
+          .may("observance", Form.TEXTS, "Where a holiday is kept: saturday: friday before.")
+          .may("known-to", Form.TEXT, "The last date that it is good for.")
+          .may("warn", Form.DURATION, "How long before that people are told.")
+          .may("source", Form.ENTRY, "Where its days are fetched from.", SOURCE);
 
   static final Keys BUSINESS_CALENDAR =
       new Keys()
           .must("business-calendar", Form.NAME, "The calendar's name.")
           .may("title", Form.TEXT, "For people.")
-          .may("working", Form.DAY_RULE, "Weekdays that are worked: weekdays, or a list.")
+          .may("working", Form.DAY_RULE, "Days that are worked: weekdays, or any day rule.")
           .may("without", Form.NAMES, "Holiday calendars whose days are closed.")
-          .may("extra", Form.NAMES, "Dates that are worked all the same.");
+          .may("extra", Form.RULES, "Dates, or day rules, that are worked all the same.")
+          .may("known-to", Form.TEXT, "The last date that it is good for.")
+          .may("warn", Form.DURATION, "How long before that people are told.");
+
+  static final Keys PERIOD =
+      new Keys()
+          .must("period", Form.NAME, "The name in rules: last business day of trading-month.")
+          .may("title", Form.TEXT, "For people.")
+          .may("starts", Form.DAY_RULE, "The first days of the periods, such as 1 july.")
+          .may("weeks", Form.TEXT, "Instead of starts: lengths in weeks, such as 4-4-5.")
+          .may("years", Form.NAMES, "With weeks: the dates on which the pattern begins anew.")
+          .may("known-to", Form.TEXT, "The last day of the last period.")
+          .may("warn", Form.DURATION, "How long before that people are told.");
+
+  static final Keys CONNECTION =
+      new Keys()
+          .must("connection", Form.NAME, "The connection's name.")
+          .may("title", Form.TEXT, "For people.")
+          .must("address", Form.TEXT, "An http or https address.");
 
   static final Keys HOST =
       new Keys()
@@ -187,6 +237,8 @@ final class Keys {
       case STREAM -> STREAM;
       case HOLIDAY_CALENDAR -> HOLIDAY_CALENDAR;
       case BUSINESS_CALENDAR -> BUSINESS_CALENDAR;
+      case PERIOD -> PERIOD;
+      case CONNECTION -> CONNECTION;
       case HOST -> HOST;
       case HOST_GROUP -> HOST_GROUP;
       case FILE_WATCH -> FILE_WATCH;

@@ -12,6 +12,10 @@ public enum Kind {
   HOLIDAY_CALENDAR("holiday-calendar", "holiday calendar"),
   /** Working days. */
   BUSINESS_CALENDAR("business-calendar", "business calendar"),
+  /** Periods of a fiscal calendar. */
+  PERIOD("period", "period"),
+  /** The address of an outside system. */
+  CONNECTION("connection", "connection"),
   /** A machine. */
   HOST("host", "host"),
   /** Machines by label or name. */

@@ -63,6 +63,12 @@ public final class SchemaWriter {
         out.put("additionalProperties", Map.of("type", "integer", "minimum", 1));
       }
       case "object" -> out.putAll(object(key.below()));
+      case "object-or-list" -> {
+        Map<String, Object> list = new LinkedHashMap<>();
+        list.put("type", "array");
+        list.put("items", object(key.below()));
+        out.put("anyOf", List.of(object(key.below()), list));
+      }
       case "map of object" -> {
         out.put("type", "object");
         out.put("additionalProperties", object(key.below()));

@@ -1,6 +1,8 @@
 package dev.purser.core.definition;
 
+import dev.purser.core.calendar.DayRule;
 import dev.purser.core.schedule.Schedule;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -15,7 +17,9 @@ import java.util.Optional;
  * @param owner the recipient of its alerts, where one of that name is defined
  * @param alertsTo further recipients
  * @param calendar the business calendar that its day rules mean; empty for Monday to Friday
- * @param schedule when it starts; empty for one that people start
+ * @param schedule when it starts: its entries; empty for one that people start
+ * @param paused what its file says: whether it is to be paused when it is published; empty where
+ *     nothing is said, and then a new stream is
  * @param parameters values for placeholders
  * @param jobs in the order of the file
  */
@@ -27,12 +31,14 @@ public record Stream(
     String owner,
     List<String> alertsTo,
     String calendar,
-    Optional<Schedule> schedule,
+    List<Schedule> schedule,
+    Optional<Boolean> paused,
     Map<String, String> parameters,
     List<Job> jobs) {
   /** Copies the collections. */
   public Stream {
     alertsTo = List.copyOf(alertsTo);
+    schedule = List.copyOf(schedule);
     parameters = Map.copyOf(parameters);
     jobs = List.copyOf(jobs);
   }
@@ -40,6 +46,22 @@ public record Stream(
   /** The job of a name. */
   public Optional<Job> job(String name) {
     return jobs.stream().filter(job -> job.name().equals(name)).findFirst();
+  }
+
+  /** Whether its schedule cuts time into windows; then it has one entry only. */
+  public boolean hasWindows() {
+    return schedule.stream().anyMatch(Schedule::hasWindows);
+  }
+
+  /** Every day rule of it: of its schedule and of its jobs. */
+  public List<DayRule> dayRules() {
+    List<DayRule> rules = new ArrayList<>();
+    schedule.forEach(entry -> rules.add(entry.days()));
+    for (Job job : jobs) {
+      job.days().ifPresent(rules::add);
+      job.onlyOn().ifPresent(rules::add);
+    }
+    return rules;
   }
 
   /** The full path of a job of this stream. */

@@ -16,7 +16,8 @@ public final class Words {
   /** Deeper brackets are refused, so that no phrase can exhaust the stack. */
   public static final int MAX_DEPTH = 100;
 
-  private static final Pattern TOKEN = Pattern.compile("[\\p{L}\\p{N}_./:+-]+|[(),]|\\S");
+  private static final Pattern TOKEN =
+      Pattern.compile("\"[^\"]*\"|[\\p{L}\\p{N}_./:+-]+|[(),]|\\S");
 
   private final String text;
   private final List<String> words = new ArrayList<>();
@@ -80,14 +81,24 @@ public final class Words {
   /** Opens a bracket level; deeper than {@link #MAX_DEPTH} is refused. */
   public void open() {
     expect("(");
-    if (++depth > MAX_DEPTH) {
-      throw new PhraseException(column(), "brackets are nested deeper than " + MAX_DEPTH);
-    }
+    deeper("brackets are nested deeper than ");
   }
 
   /** Closes a bracket level. */
   public void close() {
     expect(")");
+    depth--;
+  }
+
+  /** Goes a level deeper, as for a part inside a part; too deep is refused. */
+  public void deeper(String complaint) {
+    if (++depth > MAX_DEPTH) {
+      throw new PhraseException(column(), complaint + MAX_DEPTH);
+    }
+  }
+
+  /** Comes back from a level. */
+  public void back() {
     depth--;
   }
 

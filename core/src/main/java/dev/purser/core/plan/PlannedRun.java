@@ -2,7 +2,9 @@ package dev.purser.core.plan;
 
 import dev.purser.core.definition.FileWatch;
 import dev.purser.core.definition.Job;
+import dev.purser.core.schedule.IfMissed;
 import dev.purser.core.schedule.StartTimes;
+import dev.purser.core.schedule.Window;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.util.List;
@@ -15,12 +17,13 @@ import java.util.Optional;
  * @param reference what people call it
  * @param job what it does
  * @param due when it may start at the earliest
- * @param shift what a clock change did to the start time
+ * @param start the start that it belongs to, of its stream
  * @param startBy when it is late if it has not started
  * @param finishBy when it is late if it has not finished well
  * @param zone for times in messages
  * @param waived whether its prerequisites do not count, as for a job tried by hand
  * @param calendar the business calendar that its placeholders mean; empty for Monday to Friday
+ * @param leftOut why it is left out on this date, though its stream is due; empty for one that runs
  * @param parameters the stream's values for placeholders
  * @param watches the file watches that its prerequisite names
  * @param wholeStreams for each stream that its prerequisite names as a whole, that stream's jobs
@@ -29,15 +32,37 @@ public record PlannedRun(
     RunReference reference,
     Job job,
     Instant due,
-    StartTimes.Shift shift,
+    Start start,
     Optional<Instant> startBy,
     Optional<Instant> finishBy,
     ZoneId zone,
     boolean waived,
     String calendar,
+    String leftOut,
     Map<String, String> parameters,
     List<FileWatch> watches,
     Map<String, List<String>> wholeStreams) {
+
+  /**
+   * What the runs of one start have in common.
+   *
+   * @param shift what a clock change did to the start time
+   * @param ifMissed what becomes of it where it was missed
+   * @param limit when it is not made up any more; empty for never
+   * @param window what it is about; empty for a schedule without windows
+   */
+  public record Start(
+      StartTimes.Shift shift, IfMissed ifMissed, Optional<Instant> limit, Optional<Window> window) {
+    /** A start that nothing special is to be said of, as one by hand. */
+    public static final Start PLAIN =
+        new Start(StartTimes.Shift.NONE, IfMissed.RUN, Optional.empty(), Optional.empty());
+  }
+
+  /** What a clock change did to the start time. */
+  public StartTimes.Shift shift() {
+    return start.shift();
+  }
+
   /** Copies the collections. */
   public PlannedRun {
     parameters = Map.copyOf(parameters);

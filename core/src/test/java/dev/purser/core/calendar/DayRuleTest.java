@@ -4,12 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.purser.core.phrase.PhraseException;
-import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.util.Arrays;
-import java.util.EnumSet;
 import java.util.List;
-import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -17,26 +14,18 @@ import org.junit.jupiter.params.provider.ValueSource;
 
 class DayRuleTest {
   private static final Calendars CALENDARS =
-      new Calendars(
-          Map.of(
-              "brannoch",
-              new HolidayCalendar(
-                  "brannoch",
-                  "Brannoch holidays",
-                  List.of(
-                      new HolidayCalendar.Holiday(DayRuleParser.parse("1 january"), "New Year"),
-                      new HolidayCalendar.Holiday(
-                          DayRuleParser.parse("2027-03-02"), "Founders' Day"),
-                      new HolidayCalendar.Holiday(
-                          DayRuleParser.parse("24 december to 26 december"), "Yule")))),
-          Map.of(
-              "brannoch-office",
-              new BusinessCalendar(
-                  "brannoch-office",
-                  "Office",
-                  EnumSet.range(DayOfWeek.MONDAY, DayOfWeek.FRIDAY),
-                  List.of("brannoch"),
-                  List.of(LocalDate.of(2027, 3, 6)))));
+      DayWorld.of(
+          """
+          holiday-calendar: brannoch
+          holidays:
+            - { day: 1 january, name: New Year }
+            - { day: 2027-03-02, name: Founders' Day }
+            - { day: 24 december to 26 december, name: Yule }
+          ---
+          business-calendar: brannoch-office
+          without: [brannoch]
+          extra: [2027-03-06]
+          """);
 
   /** Expected dates were read off a printed calendar: 1 March 2027 is a Monday. */
   @ParameterizedTest
@@ -99,7 +88,13 @@ class DayRuleTest {
         "every day except (weekdays and (monday or 2027-03-04))",
         "monday or weekdays and tuesday except friday",
         "weekdays except (holidays of brannoch except 24 december)",
-        "2nd last business day of quarter or (monday or tuesday)"
+        "2nd last business day of quarter or (monday or tuesday)",
+        "1 day after (15th day of month moved to next business day)",
+        "(monday or easter) moved to nearest business day of brannoch-office within month",
+        "1st, 3rd last business day of brannoch-office of trading-month",
+        "every 2 weeks on monday, friday from 2027-01-01",
+        "3 business days of brannoch-office before (monday except easter)",
+        "rrule \"FREQ=MONTHLY;BYDAY=-1FR\" from 2027-01-01"
       })
   void theCanonicalPrintMeansTheSame(String rule) {
     DayRule parsed = DayRuleParser.parse(rule);
@@ -122,6 +117,26 @@ class DayRuleTest {
           2027-03-05 to 2027-03-01       | 1  | before it begins
           business days of               | 17 | a calendar's name
           0th day of month               | 1  | counting starts at 1st
+          every 0 days from 2027-01-01   | 7  | the least is 1
+          every 3 days                   | 13 | ends too early; expected from
+          every 2 wekes from 2027-01-01  | 9  | did you mean "weeks"
+          every 2 weeks on fryday from 2027-01-01 | 18 | did you mean "friday"
+          every blue moon                | 7  | expected day, weekday, business day
+          3 days befor easter            | 8  | did you mean "before"
+          3 busines days before easter   | 3  | did you mean "business"
+          2 days after                   | 13 | ends too early
+          easter moved to nxt business day | 17 | did you mean "next"
+          easter moved to next business day within week | 42 | cannot read "week" here; expected month
+          1st, 2st friday of monht       | 20 | did you mean "month"
+          1st, friday of month           | 6  | expected 1st, 2nd, last
+          1st day of 2027                | 12 | cannot read
+          rrule FREQ=DAILY               | 7  | an RFC 5545 rule in double quotes
+          rrule "FREQ=HOURLY"            | 7  | a day rule picks whole days
+          rrule "FREQ=SOMETIMES"         | 7  | no RFC 5545 rule
+          rrule "FREQ=MONTHLY"           | 7  | add where it begins
+          rrule "FREQ=DAILY;INTERVAL=2"  | 7  | add where it begins
+          weekdays except                | 16 | ends too early
+          monday tuesday                 | 8  | cannot read "tuesday" here
           """)
   void aRuleThatCannotBeReadSaysWhereAndWhatCouldStandThere(
       String rule, int column, String message) {
@@ -137,5 +152,10 @@ class DayRuleTest {
         .hasMessageContaining("at most 10000");
     assertThatThrownBy(() -> DayRuleParser.parse("(".repeat(1_000) + "monday" + ")".repeat(1_000)))
         .hasMessageContaining("nested deeper than 100");
+    assertThatThrownBy(() -> DayRuleParser.parse("1 day after ".repeat(800) + "easter"))
+        .hasMessageContaining("nested deeper than 100");
+    assertThatThrownBy(
+            () -> DayRuleParser.parse("easter" + " moved to next business day".repeat(300)))
+        .hasMessageContaining("more often than 100");
   }
 }

@@ -2,9 +2,6 @@ package dev.purser.core.calendar;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.purser.core.definition.DefinitionCheck;
-import dev.purser.core.definition.Definitions;
-import dev.purser.core.definition.SourceFile;
 import dev.purser.core.prerequisite.PrerequisiteParser;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -17,21 +14,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 
 /** Every example of the docs is true. */
 class DocumentedRulesTest {
-  private static final Calendars DEMO = demo();
-
-  private static Calendars demo() {
-    try {
-      String text = Files.readString(Path.of("../demo/world/calendars.yaml"));
-      return DefinitionCheck.check(
-              Definitions.none(),
-              List.of(new SourceFile("calendars.yaml", text)),
-              LocalDate.of(2027, 1, 1))
-          .definitions()
-          .calendars();
-    } catch (IOException e) {
-      throw new IllegalStateException(e);
-    }
-  }
+  private static final Calendars DEMO = DayWorld.read("../demo/world/calendars.yaml");
 
   private static List<String> examples(String file) throws IOException {
     String text = Files.readString(Path.of("../docs/" + file));

@@ -75,7 +75,7 @@ class DefinitionCheckTest {
     assertThat(build.placement()).isEqualTo(new Placement.AnyOf("quays"));
     assertThat(build.retry()).isEqualTo(new Retry(3, Duration.ofMinutes(1), true));
     assertThat(build.takes()).containsEntry("ledger-slots", 1);
-    assertThat(stream.schedule().orElseThrow().days())
+    assertThat(stream.schedule().get(0).days())
         .hasToString("business days except 1st business day of year");
   }
 
@@ -106,6 +106,18 @@ class DefinitionCheckTest {
           file harbour-feed                | file harbor-feed                      | 14 | 50 | did you mean "harbour-feed"
           days: business days except 1st   | days: business days exept 1st         | 4  | 23 | did you mean "except"
           days: business days              | days: business days of skerry         | 4  | 26 | unknown calendar "skerry"
+          days: business days              | days: 1st day of trading-month or business days | 4 | 20 | unknown period "trading-month"
+          days: business days              | days: 1st business day of brannoch-offce of month or business days | 4 | 29 | did you mean "brannoch-office"
+          zone: Europe/Oslo                | zone: PST                             | 6  | 9  | it is now called "America/Los_Angeles"
+          at: "21:30"                      | every: 15m betwen 06:00 and 20:00     | 5  | 10 | expected such as 15m between 06:00 and 20:00
+          at: "21:30"                      | every: 10s                            | 5  | 10 | must be from 1m to 24h
+          at: "21:30"                      | at-a-time: 2                          | 4  | 3  | exactly one of at, every, cron and windows
+          at: "21:30"                      | cron: "0 6 * * 1-5"                   | 4  | 9  | cron says the days itself
+          at: "21:30"                      | windows: 1h                           | 4  | 9  | windows leave no gap
+          zone: Europe/Oslo                | if-missed: walk                       | 6  | 14 | there is run, run once, skip
+          zone: Europe/Oslo                | from: tomorrow                        | 6  | 9  | expected a date
+          usually: 4m to 9m                | only-on: 1st fryday of month          | 11 | 18 | did you mean "friday"
+          usually: 4m to 9m                | not-before: late                      | 11 | 17 | expected a time of day
           takes: { ledger-slots: 1 }       | takes: { ledger-slots: 3 }            | 1  | 1  | which has only 2
           at: "21:30"                      | at: "25:30"                           | 5  | 7  | no time of day
           run: ./build-manifest.sh         | rn: x                                 | 15 | 5  | unknown key "rn"
@@ -167,7 +179,28 @@ class DefinitionCheckTest {
     assertThat(result.isSound()).isTrue();
     assertThat(result.problems())
         .extracting(Problem::message)
-        .contains("the day rule \"2020-01-01\" picks no day in the next 2 years");
+        .contains(
+            "the day rule \"2020-01-01\" picks no day in the next 2 years:"
+                + " the last day it picks is 2020-01-01");
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      textBlock =
+          """
+          31st day of february                   | no day is picked by both "31st day of month" and "1 february to 29 february"
+          business days and weekends             | no day is picked by both "business days" and "weekends"
+          monday except weekdays                 | "weekdays" takes every day out of "monday"
+          rrule "FREQ=DAILY;COUNT=2" from 2020-01-01 | the last day it picks is 2020-01-02
+          2040-05-01                             | the first day it picks is 2040-05-01
+          """)
+  void aRuleThatNeverPicksSaysWhy(String rule, String reason) {
+    DefinitionCheck.Result result =
+        check(SITE, STREAM.replace("business days except 1st business day of year", rule));
+    assertThat(result.problems())
+        .anySatisfy(
+            problem -> assertThat(problem.message()).contains("picks no day").contains(reason));
   }
 
   @Test
@@ -212,6 +245,24 @@ class DefinitionCheckTest {
           'stream: A B'                   | is no name
           'strem: a'                      | did you mean "stream"
           'host-group: g'                 | either labels or hosts
+          'stream: s\nschedule: { windows: 7h, zone: UTC }\njobs: { j: { host: quay-north, run: x } }' | a length that divides a day
+          'stream: s\nschedule: { windows: 1h, zone: UTC, if-missed: skip }\njobs: { j: { host: quay-north, run: x } }' | every window is run
+          'stream: s\nschedule: { cron: "0 6 * *", zone: UTC }\njobs: { j: { host: quay-north, run: x } }' | expected five fields
+          'stream: s\nschedule: { cron: "0 25 * * *", zone: UTC }\njobs: { j: { host: quay-north, run: x } }' | no five POSIX fields
+          'stream: s\nschedule: []\njobs: { j: { host: quay-north, run: x } }' | at least one entry
+          'stream: s\nschedule: [ { windows: 1h, zone: UTC }, { days: monday, at: "06:00", zone: UTC } ]\njobs: { j: { host: quay-north, run: x } }' | can have no other entry
+          'stream: s\nschedule: { days: monday, at: "06:00", zone: UTC, from: 2027-02-01, to: 2027-01-01 }\njobs: { j: { host: quay-north, run: x } }' | ends (2027-01-01) before it begins
+          'holiday-calendar: h'           | needs holidays, or other calendars
+          'holiday-calendar: h\nholidays: []\nobservance: { saturday: sometime }' | expected such as saturday: friday before
+          'holiday-calendar: h\nholidays: []\nwith: [h]' | calendars are built on themselves: h → h
+          'holiday-calendar: h\nsource: { connection: c }' | unknown connection "c"
+          'holiday-calendar: brannoch-office\nholidays: []' | are both named "brannoch-office"
+          'business-calendar: a\nworking: business days of b\n---\nbusiness-calendar: b\nworking: last day of p\n---\nperiod: p\nstarts: 1st business day of a of month' | a → b → period p → a
+          'business-calendar: c\nextra: [2027-13-01]' | no such day
+          'period: months\nstarts: 1 july' | too like a word of the day rules
+          'period: p'                     | either starts or weeks
+          'period: p\nweeks: 4-4-x\nyears: [2027-01-04]' | expected weeks: 4-4-5
+          'connection: c\naddress: ftp://x' | expected an http:// or https:// address
           'recipient: r\nmail: nobody'    | no e-mail address
           'recipient: r\nreceives: lat'   | did you mean "late"
           'file-watch: w\nhost: quay-north\npath: in/x' | expected an absolute path

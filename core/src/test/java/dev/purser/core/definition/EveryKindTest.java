@@ -4,12 +4,18 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.purser.core.board.AlertKind;
 import dev.purser.core.calendar.BusinessCalendar;
+import dev.purser.core.calendar.CalendarSource;
+import dev.purser.core.calendar.DayRule;
+import dev.purser.core.calendar.Good;
 import dev.purser.core.calendar.HolidayCalendar;
-import java.time.DayOfWeek;
+import dev.purser.core.calendar.NamedPeriod;
+import dev.purser.core.schedule.IfMissed;
+import dev.purser.core.schedule.Schedule;
 import java.time.Duration;
 import java.time.LocalDate;
 import java.time.LocalTime;
 import java.util.List;
+import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -35,9 +41,41 @@ class EveryKindTest {
                   - { day: 1 august to 3 august, name: Skerry Regatta }
                   - { day: 2027-05-17 }
                 """);
-    assertThat(calendar.holidayOn(LocalDate.of(2030, 8, 2))).contains("Skerry Regatta");
-    assertThat(calendar.holidayOn(LocalDate.of(2027, 5, 17))).contains("");
-    assertThat(calendar.holidayOn(LocalDate.of(2028, 5, 17))).isEmpty();
+    assertThat(calendar.holidays())
+        .extracting(h -> h.days() + ": " + h.name())
+        .containsExactly("1 august to 3 august: Skerry Regatta", "2027-05-17: ");
+    assertThat(calendar.good()).isEqualTo(Good.FOR_EVER);
+  }
+
+  @Test
+  void aHolidayCalendarMaySayALot() {
+    HolidayCalendar calendar =
+        (HolidayCalendar)
+            read(
+                """
+                holiday-calendar: skerry
+                with: brannoch
+                holidays: [ { day: easter, name: Egg Day, observed: no } ]
+                observance: { saturday: friday before, sunday: monday after }
+                known-to: 2028-12-31
+                warn: 90d
+                source: { connection: council, path: /skerry.ics, every: 12h }
+                """);
+    assertThat(calendar.with()).containsExactly("brannoch");
+    assertThat(calendar.observance()).hasToString("saturday: friday before, sunday: monday after");
+    assertThat(calendar.holidays().get(0).observed()).isFalse();
+    assertThat(calendar.good())
+        .isEqualTo(
+            new Good(Optional.of(LocalDate.of(2028, 12, 31)), Optional.of(Duration.ofDays(90))));
+    assertThat(calendar.source())
+        .contains(new CalendarSource("council", "/skerry.ics", Duration.ofHours(12)));
+  }
+
+  @Test
+  void aFetchedCalendarThatWasNeverFetchedIsKnownToNothing() {
+    HolidayCalendar calendar =
+        (HolidayCalendar) read("holiday-calendar: s\nsource: { connection: council }\n");
+    assertThat(calendar.good().knownTo()).contains(LocalDate.of(1970, 1, 1));
   }
 
   @Test
@@ -45,11 +83,74 @@ class EveryKindTest {
     BusinessCalendar calendar =
         (BusinessCalendar)
             read(
-                "business-calendar: pier\nworking: monday, saturday\nwithout: brannoch, skerry\nextra: 2027-01-03\n");
-    assertThat(calendar.working()).containsExactlyInAnyOrder(DayOfWeek.MONDAY, DayOfWeek.SATURDAY);
+                "business-calendar: pier\nworking: monday, saturday\nwithout: brannoch, skerry\nextra: 2027-01-03, 2027-02-06\n");
+    assertThat(calendar.working()).hasToString("monday, saturday");
     assertThat(calendar.without()).containsExactly("brannoch", "skerry");
-    assertThat(calendar.extra()).containsExactly(LocalDate.of(2027, 1, 3));
-    assertThat(((BusinessCalendar) read("business-calendar: plain\n")).working()).hasSize(5);
+    assertThat(calendar.extra())
+        .extracting(DayRule::toString)
+        .containsExactly("2027-01-03, 2027-02-06");
+    assertThat(((BusinessCalendar) read("business-calendar: plain\n")).working())
+        .hasToString("weekdays");
+  }
+
+  @Test
+  void aPeriodIsGivenByItsStartsOrByWeeks() {
+    assertThat(((NamedPeriod) read("period: financial-year\nstarts: 1 july\n")).starts())
+        .hasToString("1 july");
+    NamedPeriod months =
+        (NamedPeriod)
+            read("period: trading-month\nweeks: 4-4-5\nyears: [2026-12-28, 2027-12-27]\n");
+    assertThat(months.starts().toString()).startsWith("2026-12-28, 2027-01-25, 2027-02-22, ");
+    assertThat(months.good().knownTo()).contains(LocalDate.of(2028, 12, 24));
+  }
+
+  @Test
+  void aScheduleMayHaveSeveralEntriesOfEveryForm() {
+    Stream stream =
+        (Stream)
+            read(
+                """
+                stream: a
+                paused: no
+                schedule:
+                  - { days: weekdays, at: ["06:00", "12:00:30"], zone: Europe/Oslo, parameters: { deck: north } }
+                  - { days: weekends, every: 15m between 06:00 and 20:00, zone: Europe/Oslo, if-missed: skip }
+                  - { cron: "*/20 6-7 * * 1-5", zone: UTC, from: 2027-01-01, to: 2027-12-31, start-by: "09:00" }
+                  - { days: easter, at: "01:30", day-begins: "06:00", zone: UTC }
+                jobs: { j: { host: h, run: x, days: friday, only-on: 1st friday of month, not-before: "23:00" } }
+                """);
+    assertThat(stream.paused()).contains(false);
+    assertThat(stream.schedule())
+        .extracting(Schedule::toString)
+        .containsExactly(
+            "weekdays, 06:00, 12:00:30 Europe/Oslo",
+            "weekends, every 15m between 06:00 and 20:00 Europe/Oslo",
+            "weekdays, 06:00, 06:20, 06:40, 07:00, 07:20, 07:40 UTC, from 2027-01-01, to 2027-12-31",
+            "easter, 01:30 UTC");
+    assertThat(stream.schedule())
+        .extracting(Schedule::ifMissed)
+        .containsExactly(IfMissed.RUN, IfMissed.SKIP, IfMissed.RUN, IfMissed.RUN);
+    assertThat(stream.job("j").orElseThrow().onlyOn().orElseThrow())
+        .hasToString("1st friday of month");
+    assertThat(stream.job("j").orElseThrow().notBefore()).contains(LocalTime.of(23, 0));
+  }
+
+  @ParameterizedTest
+  @CsvSource({
+    "15m, windows of 15m",
+    "1h, windows of 1h",
+    "1d, windows of 1d",
+    "1 day, windows of 1d",
+    "1 business day, windows of 1 business day"
+  })
+  void aScheduleMayCutTimeIntoWindows(String length, String printed) {
+    Stream stream =
+        (Stream)
+            read(
+                "stream: a\nschedule: { windows: "
+                    + length
+                    + ", at-a-time: 3, zone: UTC }\njobs: { j: { host: h, run: \"x ${window.start}\" } }\n");
+    assertThat(stream.schedule().get(0).times()).hasToString(printed);
   }
 
   @Test
@@ -120,9 +221,9 @@ class EveryKindTest {
           capacity: c\\nunits: many                         | expected a whole number from 0 to 1000000
           capacity: c                                       | has no "units"
           holiday-calendar: h\\nholidays: all               | expected a list for "holidays"
-          holiday-calendar: h\\nholidays: [ { day: business days of x } ] | cannot depend on another calendar
-          business-calendar: b\\nworking: last day of month | expected weekdays, every day, or a list
-          business-calendar: b\\nextra: [soon]              | "soon" is no date
+          holiday-calendar: h\\nholidays: [ { day: business dys } ] | did you mean "business"
+          business-calendar: b\\nworking: last day of monht | did you mean "month"
+          business-calendar: b\\nextra: [soon]              | cannot read "soon" here
           file-watch: f\\nhost: h\\npath: /in/*/x.csv       | * may stand only in the last part
           file-watch: f\\nhost: h\\npath: /in/x\\nminimum-size: 0 | at least 1
           file-watch: f\\nhost: h\\npath: /in/${run}        | unknown placeholder ${run}

@@ -4,7 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.purser.core.board.Pier;
 import dev.purser.core.definition.Definitions;
-import dev.purser.core.schedule.StartTimes;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
@@ -85,12 +84,15 @@ class PlannerTest {
       assertThat(
               planner.again(
                   run.reference(),
-                  run.due(),
-                  StartTimes.Shift.NONE,
-                  run.startBy(),
-                  run.finishBy(),
-                  run.zone(),
-                  run.waived()))
+                  new Planner.Kept(
+                      run.due(),
+                      run.start(),
+                      run.startBy(),
+                      run.finishBy(),
+                      run.zone(),
+                      run.waived(),
+                      run.leftOut(),
+                      Optional.of(run.parameters()))))
           .isEqualTo(run);
     }
   }
