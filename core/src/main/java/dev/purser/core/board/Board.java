@@ -506,6 +506,9 @@ public final class Board {
       exitCodes[run] = -1;
       enter(run, RunState.STARTING, "");
       out.add(new Instruction.StartAttempt(specs[run].id(), attempts[run], host.get()));
+      if (specs[run].run().start().window().isPresent()) {
+        tryFollowers(run); // the next window may begin once this one has
+      }
     }
   }
 
@@ -780,6 +783,10 @@ public final class Board {
       closeAlert(run, AlertKind.FAILED, "it is " + state.word());
       closeAlert(run, AlertKind.LATE, "it is " + state.word());
     }
+    tryFollowers(run);
+  }
+
+  private void tryFollowers(int run) {
     for (int follower : followers[run]) {
       toTry.set(follower);
     }

@@ -74,12 +74,27 @@ sealed interface Condition {
 
   /**
    * Another window of the same stream must be done: all its runs have ended, and none has failed.
+   * Or it must have begun at least.
    *
    * @param targets its runs
    */
-  record OnWindow(int[] targets, Window.Place window) implements Condition {
+  record OnWindow(int[] targets, Window.Place window, boolean begunIsEnough) implements Condition {
     @Override
     public Answer answer(Board board, int run) {
+      return begunIsEnough ? begun(board) : done(board);
+    }
+
+    private Answer begun(Board board) {
+      for (int target : targets) {
+        RunState state = board.stateAt(target);
+        if (state != RunState.PLANNED && state != RunState.WAITING) {
+          return Answer.YES;
+        }
+      }
+      return Answer.OPEN;
+    }
+
+    private Answer done(Board board) {
       Answer answer = Answer.YES;
       for (int target : targets) {
         RunState state = board.stateAt(target);

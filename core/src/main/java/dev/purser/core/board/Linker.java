@@ -6,9 +6,11 @@ import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.RunReference;
 import dev.purser.core.prerequisite.Prerequisite;
 import dev.purser.core.schedule.Window;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 
 /** Ties the names of prerequisites to the runs of a board. */
 final class Linker {
@@ -48,20 +50,22 @@ final class Linker {
     }
     Condition own =
         planned.job().waitsFor().map(p -> link(planned, p)).orElseGet(Condition.Met::new);
-    return planned
-        .start()
-        .window()
-        .flatMap(Window::after)
-        .map(place -> byWindow.get(planned.reference().stream() + "@" + place))
-        .<Condition>map(
-            before ->
-                new Condition.All(
-                    new Condition[] {
-                      new Condition.OnWindow(
-                          before, planned.start().window().orElseThrow().after().orElseThrow()),
-                      own
-                    }))
-        .orElse(own);
+    Optional<Window> window = planned.start().window();
+    return window.isEmpty() ? own : inOrder(planned.reference().stream(), window.get(), own);
+  }
+
+  /** Windows that are not on the board any more are done. */
+  private Condition inOrder(String stream, Window window, Condition own) {
+    List<Condition> all = new ArrayList<>();
+    window.after().ifPresent(place -> onWindow(stream, place, false).ifPresent(all::add));
+    window.previous().ifPresent(place -> onWindow(stream, place, true).ifPresent(all::add));
+    all.add(own);
+    return all.size() == 1 ? own : new Condition.All(all.toArray(Condition[]::new));
+  }
+
+  private Optional<Condition> onWindow(String stream, Window.Place place, boolean begunIsEnough) {
+    return Optional.ofNullable(byWindow.get(stream + "@" + place))
+        .map(targets -> new Condition.OnWindow(targets, place, begunIsEnough));
   }
 
   private Condition link(PlannedRun run, Prerequisite prerequisite) {

@@ -161,7 +161,8 @@ final class WhyTeller {
     return new Why.Reason(
         "window "
             + on.window()
-            + " comes first and is not done: "
+            + " comes first and "
+            + (on.begunIsEnough() ? "has not begun: " : "is not done: ")
             + board.specAt(open).run().job().name()
             + " is "
             + board.stateAt(open).word(),

@@ -25,6 +25,7 @@ public final class DayRuleParser {
   private static final Pattern DATE = Pattern.compile("\\d{4}-\\d{2}-\\d{2}");
   private static final Pattern NUMBER = Pattern.compile("\\d{1,4}");
   private static final Pattern NAME = Pattern.compile("[a-z0-9][a-z0-9._-]{0,99}");
+  private static final Pattern PERIOD = Pattern.compile("[a-z][a-z0-9._-]{0,99}");
   private static final List<String> UNITS = List.of("week", "month", "quarter", "year");
 
   private final Words words;
@@ -49,7 +50,9 @@ public final class DayRuleParser {
 
   /** Whether a name is so like a word of the language that a period must not have it. */
   public static boolean isTooLikeAWord(String name) {
-    return Nearest.to(name, UNITS).isPresent() || monthNames().contains(name);
+    return !PERIOD.matcher(name).matches()
+        || Nearest.to(name, UNITS).isPresent()
+        || Nearest.to(name, monthNames()).isPresent();
   }
 
   private DayRule either() {
@@ -382,7 +385,7 @@ public final class DayRuleParser {
     String word = words.peek();
     List<String> known = new ArrayList<>(UNITS);
     known.addAll(monthNames());
-    if (words.atEnd() || !NAME.matcher(word).matches() || Nearest.to(word, known).isPresent()) {
+    if (!PERIOD.matcher(word).matches() || Nearest.to(word, known).isPresent()) {
       List<String> expected = new ArrayList<>(UNITS);
       expected.addAll(monthNames());
       expected.add("a period's name");

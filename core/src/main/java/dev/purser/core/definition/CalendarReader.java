@@ -128,10 +128,13 @@ final class CalendarReader {
   }
 
   NamedPeriod period(String name, Fields fields) {
-    if (DayRuleParser.isTooLikeAWord(name)) {
+    if (!name.isEmpty() && DayRuleParser.isTooLikeAWord(name)) {
       page.error(
           fields.at("period"),
-          "\"" + name + "\" is too like a word of the day rules; give the period another name");
+          "\""
+              + name
+              + "\" is too like a word of the day rules; give the period another name, which begins"
+              + " with a letter");
     }
     if (fields.has("starts") == fields.has("weeks")) {
       page.error(fields.at("period"), "a period needs either starts or weeks");

@@ -14,6 +14,7 @@ import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -74,6 +75,9 @@ final class ScheduleReader {
     if (from.isPresent() && to.isPresent() && to.get().isBefore(from.get())) {
       page.error(fields.at("to"), "the schedule ends (" + to.get() + ") before it begins");
     }
+    IfMissed ifMissed = ifMissed(fields, times);
+    Optional<LocalTime> startBy = fields.time("start-by");
+    Map<String, String> parameters = fields.texts("parameters");
     if (days.isEmpty() || times.isEmpty() || zone.isEmpty()) {
       return Optional.empty();
     }
@@ -84,10 +88,10 @@ final class ScheduleReader {
             zone.get(),
             from,
             to,
-            fields.texts("parameters"),
+            parameters,
             dayBegins,
-            ifMissed(fields, times.get()),
-            fields.time("start-by")));
+            ifMissed,
+            startBy));
   }
 
   private Optional<Cron> cron(Fields fields) {
@@ -193,8 +197,9 @@ final class ScheduleReader {
     return Optional.of(new Times.Windows(length.get(), false, atATime));
   }
 
-  private IfMissed ifMissed(Fields fields, Times times) {
-    IfMissed otherwise = times instanceof Times.Every ? IfMissed.RUN_ONCE : IfMissed.RUN;
+  private IfMissed ifMissed(Fields fields, Optional<Times> times) {
+    IfMissed otherwise =
+        times.filter(Times.Every.class::isInstance).isPresent() ? IfMissed.RUN_ONCE : IfMissed.RUN;
     if (!fields.has("if-missed")) {
       return otherwise;
     }
@@ -205,7 +210,7 @@ final class ScheduleReader {
           fields.at("if-missed"),
           "cannot use \"" + text + "\" for \"if-missed\"" + Nearest.hint(text, IfMissed.words()));
     }
-    if (times instanceof Times.Windows && found.filter(one -> one != IfMissed.RUN).isPresent()) {
+    if (fields.has("windows") && found.filter(one -> one != IfMissed.RUN).isPresent()) {
       page.error(fields.at("if-missed"), "every window is run; leave \"if-missed\" out");
     }
     return found.orElse(otherwise);

@@ -33,6 +33,11 @@ public final class Planner {
     this.definitions = definitions;
   }
 
+  /** What it plans from. */
+  public Definitions definitions() {
+    return definitions;
+  }
+
   /** A start, and the place of its entry in the schedule. */
   private record Numbered(StartTimes.Start start, int entry, boolean own) {}
 

@@ -126,8 +126,16 @@ public final class StartTimes {
     List<Instant> cuts = cuts(schedule, date, windows, calendars);
     List<Start> starts = new ArrayList<>();
     for (int i = 0; i + 1 < cuts.size(); i++) {
-      Optional<Window.Place> after = before(schedule, date, i + 1, windows, calendars);
-      Window window = new Window(cuts.get(i), cuts.get(i + 1), after);
+      int number = i + 1;
+      int atATime = windows.atATime();
+      Window window =
+          new Window(
+              cuts.get(i),
+              cuts.get(i + 1),
+              back(schedule, date, number - atATime, windows, calendars),
+              atATime == 1
+                  ? Optional.empty()
+                  : back(schedule, date, number - 1, windows, calendars));
       starts.add(new Start(cuts.get(i + 1), Shift.NONE, Optional.of(window)));
     }
     return starts;
@@ -152,10 +160,10 @@ public final class StartTimes {
     return cuts;
   }
 
-  /** The window that lies {@code atATime} windows before the given one. */
-  private static Optional<Window.Place> before(
+  /** The window of a number, where a number below 1 means one of the dates before. */
+  private static Optional<Window.Place> back(
       Schedule schedule, LocalDate date, int number, Times.Windows windows, Calendars calendars) {
-    int wanted = number - windows.atATime();
+    int wanted = number;
     LocalDate day = date;
     while (wanted < 1) {
       day =

@@ -42,7 +42,8 @@ public sealed interface Times {
    * @param length of a window within a day; a divisor of 24 hours
    * @param businessDay whether a window is a business day with the closed days after it, and {@code
    *     length} does not matter
-   * @param atATime how many may be open at once; with 1 each waits for the one before
+   * @param atATime how many may be open at once: they begin in order, and none begins before the
+   *     one that is so many back is done
    */
   record Windows(Duration length, boolean businessDay, int atATime) implements Times {
     @Override

@@ -12,8 +12,9 @@ import java.util.regex.Pattern;
  * @param start included
  * @param end not included; the start of the next window
  * @param after the window that must be done before; empty for none
+ * @param previous the window that must have begun before; empty for none
  */
-public record Window(Instant start, Instant end, Optional<Place> after) {
+public record Window(Instant start, Instant end, Optional<Place> after, Optional<Place> previous) {
 
   /**
    * Which window of a stream: the business date on which it begins, and which of that date's.
