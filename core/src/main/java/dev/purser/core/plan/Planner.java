@@ -172,6 +172,23 @@ public final class Planner {
     return false;
   }
 
+  /** How many runs a start has, without jobs that are left out on its date. */
+  public int runsOf(Stream stream, StreamStart start) {
+    Calendars calendars = definitions.calendarsOf(stream);
+    LocalDate date = start.date();
+    int runs = 0;
+    for (Job job : stream.jobs()) {
+      boolean due =
+          job.days()
+              .map(rule -> rule.pick(date, date, calendars).contains(date))
+              .orElse(start.own());
+      boolean in =
+          job.onlyOn().map(rule -> rule.pick(date, date, calendars).contains(date)).orElse(true);
+      runs += due && in ? 1 : 0;
+    }
+    return runs;
+  }
+
   /**
    * Runs that a person starts by hand: of a whole stream, or of one job, whose prerequisites then
    * do not count.

@@ -1,0 +1,2 @@
+/** Definitions made from a POSIX crontab. */
+package dev.purser.core.crontab;

@@ -1,0 +1,63 @@
+package dev.purser.core.preview;
+
+import dev.purser.core.definition.Document;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import org.snakeyaml.engine.v2.api.Load;
+import org.snakeyaml.engine.v2.api.LoadSettings;
+
+/** What of a definition differs between two texts of it, field by field. */
+public final class FieldChanges {
+  private FieldChanges() {}
+
+  /**
+   * A field that differs.
+   *
+   * @param field its path, such as {@code jobs.load.retry.times}
+   * @param before empty where it was not there
+   * @param after empty where it is not there any more
+   */
+  public record Field(String field, String before, String after) {}
+
+  /** The fields that differ, in the order of their paths; either document may be absent (null). */
+  public static List<Field> between(Document before, Document after) {
+    Map<String, String> old = before == null ? Map.of() : flat(before.text());
+    Map<String, String> now = after == null ? Map.of() : flat(after.text());
+    TreeSet<String> all = new TreeSet<>(old.keySet());
+    all.addAll(now.keySet());
+    List<Field> changes = new ArrayList<>();
+    for (String field : all) {
+      String was = old.getOrDefault(field, "");
+      String is = now.getOrDefault(field, "");
+      if (!was.equals(is)) {
+        changes.add(new Field(field, was, is));
+      }
+    }
+    return changes;
+  }
+
+  private static Map<String, String> flat(String yaml) {
+    Map<String, String> fields = new TreeMap<>();
+    Object root = new Load(LoadSettings.builder().build()).loadFromString(yaml);
+    flatten("", root, fields);
+    return fields;
+  }
+
+  private static void flatten(String path, Object value, Map<String, String> fields) {
+    if (value instanceof Map<?, ?> map) {
+      map.forEach(
+          (key, below) -> flatten(path.isEmpty() ? "" + key : path + "." + key, below, fields));
+    } else if (value instanceof List<?> list && list.stream().anyMatch(Map.class::isInstance)) {
+      for (int i = 0; i < list.size(); i++) {
+        flatten(path + "[" + (i + 1) + "]", list.get(i), fields);
+      }
+    } else if (value instanceof List<?> list) {
+      fields.put(path, String.join(", ", list.stream().map(String::valueOf).toList()));
+    } else {
+      fields.put(path, String.valueOf(value));
+    }
+  }
+}
