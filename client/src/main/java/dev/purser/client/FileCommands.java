@@ -4,9 +4,6 @@ import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
 import dev.purser.core.board.RunSpec;
 import dev.purser.core.board.RunStatus;
-import dev.purser.core.calendar.Calendars;
-import dev.purser.core.calendar.DayRule;
-import dev.purser.core.calendar.DayRuleParser;
 import dev.purser.core.definition.DefinitionCheck;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.SchemaWriter;
@@ -16,10 +13,8 @@ import dev.purser.core.forecast.Outcomes;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.core.forecast.Rehearsal;
 import dev.purser.core.forecast.UsualOutcomes;
-import dev.purser.core.phrase.PhraseException;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
-import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.Problem;
 import java.io.IOException;
 import java.nio.charset.MalformedInputException;
@@ -33,7 +28,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.SplittableRandom;
-import java.util.TreeSet;
 import java.util.concurrent.Callable;
 import picocli.CommandLine;
 import tools.jackson.databind.SerializationFeature;
@@ -119,112 +113,6 @@ final class FileCommands {
   /** An instant with the offset of the run's own zone. */
   static OffsetDateTime local(long millis, PlannedRun run) {
     return millis == 0 ? null : Instant.ofEpochMilli(millis).atZone(run.zone()).toOffsetDateTime();
-  }
-
-  /** {@code purser days}. */
-  @CommandLine.Command(
-      name = "days",
-      mixinStandardHelpOptions = true,
-      description = "The days that a day rule picks.",
-      footer = {
-        "",
-        "Example: purser days \"last business day of month of brannoch-office\" ... see docs/day-rules.md",
-        "  purser days \"2nd last business day of month\" --from 2027-01-01 --to 2027-06-30 \\",
-        "         --calendars demo/calendars.yaml --calendar brannoch-office"
-      })
-  static final class Days implements Callable<Integer> {
-    @CommandLine.Mixin private Output output;
-
-    @CommandLine.Parameters(paramLabel = "RULE", description = "The day rule, in quotes.")
-    private String rule;
-
-    @CommandLine.Option(names = "--from", required = true, description = "First date looked at.")
-    private LocalDate from;
-
-    @CommandLine.Option(names = "--to", required = true, description = "Last date looked at.")
-    private LocalDate to;
-
-    @CommandLine.Option(
-        names = "--calendars",
-        arity = "1..*",
-        description = "Definition files with calendars.")
-    private List<Path> files = List.of();
-
-    @CommandLine.Option(
-        names = "--calendar",
-        description = "The calendar that the rule means where it names none.")
-    private String calendar;
-
-    /** One day, for JSON and tables. */
-    record Day(LocalDate date, String weekday, String holiday) {}
-
-    @Override
-    public Integer call() {
-      if (to.isBefore(from)) {
-        throw new Service.Refusal(2, "--to " + to + " is before --from " + from);
-      }
-      Calendars calendars = files.isEmpty() ? Calendars.NONE : sound(files, output).calendars();
-      if (calendar != null && !calendars.businessNames().contains(calendar)) {
-        throw new Service.Refusal(
-            2,
-            "unknown calendar \""
-                + calendar
-                + "\""
-                + Nearest.hint(calendar, calendars.businessNames()));
-      }
-      DayRule parsed = parse(rule, calendars);
-      Calendars meant = calendar == null ? calendars : calendars.meaning(calendar);
-      List<Day> days =
-          parsed.pick(from, to, meant).days().stream()
-              .map(day -> new Day(day, weekday(day), holiday(day, meant)))
-              .toList();
-      output.list(
-          days,
-          List.of(
-              new Output.Column<>("date", Day::date),
-              new Output.Column<>("weekday", Day::weekday),
-              new Output.Column<>("holiday", Day::holiday)),
-          "\"" + parsed + "\" picks no day from " + from + " to " + to);
-      return days.isEmpty() ? 1 : 0;
-    }
-
-    private static DayRule parse(String rule, Calendars calendars) {
-      try {
-        DayRule parsed = DayRuleParser.parse(rule);
-        for (String name : parsed.calendars()) {
-          TreeSet<String> known = new TreeSet<>(calendars.businessNames());
-          known.addAll(calendars.holidayNames());
-          if (!known.contains(name)) {
-            throw new Service.Refusal(
-                2,
-                "unknown calendar \""
-                    + name
-                    + "\""
-                    + Nearest.hint(name, known)
-                    + " (give its file with --calendars)");
-          }
-        }
-        return parsed;
-      } catch (PhraseException e) {
-        String pointer = " ".repeat(e.column() - 1) + "^";
-        throw new Service.Refusal(
-            2, rule + "\n" + pointer + "\ncolumn " + e.column() + ": " + e.getMessage());
-      }
-    }
-
-    private static String weekday(LocalDate day) {
-      String name = day.getDayOfWeek().name();
-      return name.charAt(0) + name.substring(1).toLowerCase(java.util.Locale.ROOT);
-    }
-
-    private static String holiday(LocalDate day, Calendars calendars) {
-      for (String name : new TreeSet<>(calendars.holidayNames())) {
-        if (calendars.isHoliday(name, day)) {
-          return calendars.holidayName(name, day).orElse("") + " (" + name + ")";
-        }
-      }
-      return "";
-    }
   }
 
   /** {@code purser check}. */

@@ -6,10 +6,13 @@ import dev.purser.core.definition.Definitions;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.core.forecast.RunOutlook;
 import dev.purser.core.forecast.UsualOutcomes;
+import dev.purser.core.icalendar.CalendarWriter;
 import dev.purser.core.plan.PlannedRun;
+import dev.purser.core.plan.Planner;
 import dev.purser.core.schedule.StartTimes;
 import dev.purser.wire.api.Views;
 import java.nio.file.Path;
+import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
@@ -49,6 +52,12 @@ final class OutlookCommand implements Callable<Integer> {
   @CommandLine.Option(names = "--days", defaultValue = "2", description = "How many days; 2.")
   private int days;
 
+  @CommandLine.Option(
+      names = "--ics",
+      description =
+          "As iCalendar, for calendar programs; see docs/api.md for a feed to subscribe to.")
+  private boolean ics;
+
   @Override
   public Integer call() {
     if (days < 1 || days > MOST_DAYS) {
@@ -57,6 +66,10 @@ final class OutlookCommand implements Callable<Integer> {
     List<Views.OutlookView> rows =
         (files.isEmpty() ? asked() : played())
             .stream().sorted(Comparator.comparing(OutlookCommand::when)).toList();
+    if (ics) {
+      output.line(calendar(rows).stripTrailing());
+      return 0;
+    }
     output.list(
         rows,
         List.of(
@@ -68,9 +81,25 @@ final class OutlookCommand implements Callable<Integer> {
             new Output.Column<>("finish by", Views.OutlookView::finishBy),
             new Output.Column<>("late", OutlookCommand::late),
             new Output.Column<>("host", Views.OutlookView::host),
-            new Output.Column<>("clock change", Views.OutlookView::shift)),
+            new Output.Column<>("clock change", Views.OutlookView::shift),
+            new Output.Column<>("sure", row -> row.guess() ? "a guess" : "")),
         "nothing is planned on these days");
     return 0;
+  }
+
+  private static String calendar(List<Views.OutlookView> rows) {
+    List<CalendarWriter.Entry> entries =
+        rows.stream()
+            .map(
+                row ->
+                    new CalendarWriter.Entry(
+                        row.reference(),
+                        row.title(),
+                        when(row),
+                        row.end() == null || row.end().isBefore(when(row)) ? when(row) : row.end(),
+                        row.reference() + (row.guess() ? " (a guess)" : "")))
+            .toList();
+    return CalendarWriter.runs("Purser", entries, Instant.now(Clock.systemUTC()));
   }
 
   private static Instant when(Views.OutlookView row) {
@@ -92,16 +121,19 @@ final class OutlookCommand implements Callable<Integer> {
 
   private List<Views.OutlookView> played() {
     Definitions definitions = FileCommands.sound(files, output);
+    Planner planner = new Planner(definitions);
     LocalDate first = from == null ? LocalDate.now(ZoneId.systemDefault()) : from;
     List<RunSpec> specs = FileCommands.specs(definitions, first, days);
     long begin =
         specs.stream().mapToLong(run -> run.run().due().toEpochMilli()).min().orElse(1) - 1;
     Board board = Outlook.boardOf(definitions, List.of(), Instant.ofEpochMilli(begin));
     return new Outlook(board, new UsualOutcomes(Map.of(), Map.of()), 1)
-        .play(specs, SAMPLES, Long.MAX_VALUE - 1).stream().map(OutlookCommand::view).toList();
+        .play(specs, SAMPLES, Long.MAX_VALUE - 1).stream()
+            .map(outlook -> view(outlook, planner))
+            .toList();
   }
 
-  private static Views.OutlookView view(RunOutlook outlook) {
+  private static Views.OutlookView view(RunOutlook outlook, Planner planner) {
     PlannedRun run = outlook.run().run();
     boolean deadline = run.finishBy().isPresent();
     return new Views.OutlookView(
@@ -118,7 +150,8 @@ final class OutlookCommand implements Callable<Integer> {
         instant(outlook.latestEnd()),
         run.finishBy().orElse(null),
         deadline ? outlook.chanceLate() : null,
-        outlook.host());
+        outlook.host(),
+        planner.isGuess(run.reference()));
   }
 
   private static Instant instant(long millis) {

@@ -101,6 +101,11 @@ final class Service {
         JSON.getTypeFactory().constructCollectionType(List.class, type));
   }
 
+  /** An answer that is no JSON, as it came. */
+  String text(String path, Map<String, ?> query) {
+    return ask("GET", address(path, query), null, Map.of("Accept", "text/calendar"));
+  }
+
   <T> T post(Class<T> type, String path, Object body) {
     return JSON.readValue(ask("POST", path, body, Map.of()), type);
   }
@@ -135,11 +140,11 @@ final class Service {
     HttpRequest.Builder request =
         HttpRequest.newBuilder(address)
             .timeout(Duration.ofSeconds(60))
-            .header("Accept", "application/json");
+            .header("Accept", headers.getOrDefault("Accept", "application/json"));
     if (!login.token().isEmpty()) {
       request.header("Authorization", "Bearer " + login.token());
     }
-    headers.forEach(request::header);
+    headers.forEach(request::setHeader);
     if (body == null) {
       request.method(method, HttpRequest.BodyPublishers.noBody());
     } else {

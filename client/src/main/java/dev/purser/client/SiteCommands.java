@@ -16,6 +16,19 @@ import picocli.CommandLine;
 final class SiteCommands {
   private SiteCommands() {}
 
+  /** A problem with its place. */
+  static String inWords(Views.ProblemView problem) {
+    return problem.file()
+        + ":"
+        + problem.line()
+        + ":"
+        + problem.column()
+        + ": "
+        + problem.severity()
+        + ": "
+        + problem.message();
+  }
+
   /** {@code purser login}. */
   @CommandLine.Command(
       name = "login",
@@ -115,18 +128,7 @@ final class SiteCommands {
     }
 
     private void print(Views.PublishResult result) {
-      for (Views.ProblemView p : result.problems()) {
-        output.line(
-            p.file()
-                + ":"
-                + p.line()
-                + ":"
-                + p.column()
-                + ": "
-                + p.severity()
-                + ": "
-                + p.message());
-      }
+      result.problems().forEach(problem -> output.line(inWords(problem)));
       result.added().forEach(name -> output.line("  added    " + name));
       result.changed().forEach(name -> output.line("  changed  " + name));
       if (!result.sound()) {
@@ -142,6 +144,11 @@ final class SiteCommands {
                 + " runs planned, "
                 + result.runsWithdrawn()
                 + " withdrawn for today and tomorrow");
+        if (result.added().stream().anyMatch(name -> name.startsWith("stream "))) {
+          output.line(
+              "new streams are paused unless their file says paused: no; purser resume STREAM lets one"
+                  + " go");
+        }
       }
     }
   }
@@ -219,55 +226,6 @@ final class SiteCommands {
                   "/hosts/" + Service.encode(host) + "/enrolment-token",
                   Map.of());
       output.one(token, () -> output.line(token.token()));
-      return 0;
-    }
-  }
-
-  /** {@code purser calendars}. */
-  @CommandLine.Command(
-      name = "calendars",
-      mixinStandardHelpOptions = true,
-      description = "Calendars, or the closed days of one in a year.",
-      footer = {"", "Example: purser calendars brannoch-office --year 2027"})
-  static final class Calendars implements Callable<Integer> {
-    @CommandLine.Mixin private Output output;
-
-    @CommandLine.Parameters(paramLabel = "CALENDAR", arity = "0..1", description = "Its name.")
-    private String name;
-
-    @CommandLine.Option(names = "--year", description = "The year; this one if not said.")
-    private Integer year;
-
-    @Override
-    public Integer call() {
-      Service service = Service.loggedIn();
-      if (name == null) {
-        output.list(
-            service.list(Views.CalendarView.class, "/calendars", Map.of()),
-            List.of(
-                new Output.Column<>("calendar", Views.CalendarView::name),
-                new Output.Column<>("kind", Views.CalendarView::kind),
-                new Output.Column<>("title", Views.CalendarView::title),
-                new Output.Column<>("without", c -> String.join(" ", c.builtOn()))),
-            "there are no calendars");
-        return 0;
-      }
-      int wanted =
-          year == null ? java.time.Year.now(java.time.ZoneId.systemDefault()).getValue() : year;
-      Views.YearView view =
-          service.get(
-              Views.YearView.class,
-              "/calendars/" + Service.encode(name) + "/years/" + wanted,
-              Map.of());
-      List<Views.DayView> closed =
-          view.days().stream().filter(day -> !day.name().isEmpty()).toList();
-      output.list(
-          closed,
-          List.of(
-              new Output.Column<>("date", Views.DayView::date),
-              new Output.Column<>("open", day -> day.open() ? "open" : "closed"),
-              new Output.Column<>("holiday", Views.DayView::name)),
-          name + " has no named holiday in " + wanted);
       return 0;
     }
   }

@@ -141,7 +141,7 @@ public final class HistoryMaker {
     try (PreparedStatement runs =
             connection.prepareStatement(
                 "insert into run values (?,?,?,?,?,?,?,?,?,0,?,'',?,?,?,false,0,?,'',?,?,?,?,?,?,"
-                    + "null,?,?,'NO',?,'','[]')");
+                    + "null,?,?,'NO',?,'','[]',null,'','run',null,null,null,'')");
         PreparedStatement attempts =
             connection.prepareStatement("insert into attempt values (?,?,?,?,?,?,?,'',0,0,true)")) {
       for (RunSpec spec : specs) {

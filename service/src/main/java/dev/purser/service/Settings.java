@@ -11,9 +11,15 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  *     time
  * @param keepOutput bytes of output kept of one attempt
  * @param keepOutputFor how long output is kept after its run has ended
+ * @param calendarWarning how long before a calendar runs out people are told, where it does not say
  * @param mailFrom the sender of alert mails
  * @param consoleAddress where people reach the console, for links in alerts
  */
 @ConfigurationProperties("purser")
 public record Settings(
-    ZoneId zone, long keepOutput, Duration keepOutputFor, String mailFrom, String consoleAddress) {}
+    ZoneId zone,
+    long keepOutput,
+    Duration keepOutputFor,
+    Duration calendarWarning,
+    String mailFrom,
+    String consoleAddress) {}

@@ -11,7 +11,9 @@ public enum AlertKind {
   /** A run had not started by its start-by, or not finished well by its finish-by. */
   LATE("late"),
   /** A run takes longer than it usually does. */
-  LONG_RUNNING("long-running");
+  LONG_RUNNING("long-running"),
+  /** A calendar runs out, or cannot be fetched. It is about no run; boards never open it. */
+  CALENDAR("calendar");
 
   private final String word;
 

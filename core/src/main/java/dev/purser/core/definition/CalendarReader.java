@@ -27,7 +27,7 @@ import org.snakeyaml.engine.v2.nodes.SequenceNode;
 /** Reads holiday calendars, business calendars and periods. */
 final class CalendarReader {
   /** What a fetched calendar is known to before it was fetched for the first time. */
-  static final LocalDate NEVER_FETCHED = LocalDate.of(1970, 1, 1);
+  private static final LocalDate NEVER_FETCHED = LocalDate.of(1970, 1, 1);
 
   private final Page page;
   private final Mentions mentions;

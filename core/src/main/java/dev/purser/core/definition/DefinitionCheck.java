@@ -10,6 +10,7 @@ import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.Problem;
 import dev.purser.core.schedule.Schedule;
 import dev.purser.core.schedule.StartTimes;
+import dev.purser.core.schedule.Times;
 import java.time.LocalDate;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
@@ -77,6 +78,7 @@ public final class DefinitionCheck {
       check.circles(reading.documents());
     }
     if (check.problems.stream().noneMatch(Problem::isError)) {
+      reading.documents().forEach(document -> check.windows(document, existing));
       reading.documents().forEach(check::days);
       reading.documents().forEach(check::capacities);
     }
@@ -269,6 +271,31 @@ public final class DefinitionCheck {
     }
     trail.removeLast();
     return Optional.empty();
+  }
+
+  /** Windows of another length begin with the next date: what has begun stays as it is. */
+  private void windows(Document document, Definitions existing) {
+    if (!(document.value() instanceof Stream stream) || !stream.hasWindows()) {
+      return;
+    }
+    Optional<Stream> old = existing.stream(stream.path()).filter(Stream::hasWindows);
+    Times now = stream.schedule().get(0).times();
+    old.map(was -> was.schedule().get(0).times())
+        .filter(was -> !was.toString().equals(now.toString()))
+        .ifPresent(
+            was ->
+                problems.add(
+                    document.warning(
+                        stream.path()
+                            + " has "
+                            + now
+                            + " now, not "
+                            + was
+                            + ": up to "
+                            + today
+                            + " they stay as they were, from "
+                            + today.plusDays(1)
+                            + " on they are the new ones")));
   }
 
   private void days(Document document) {

@@ -69,4 +69,35 @@ public record PlannedRun(
     watches = List.copyOf(watches);
     wholeStreams = Map.copyOf(wholeStreams);
   }
+
+  /** The same run under another number of its date. */
+  public PlannedRun numbered(int number) {
+    return with(
+        new RunReference(reference.stream(), reference.job(), reference.date(), number), start);
+  }
+
+  /** The same run, whose window comes after another one than it did. */
+  public PlannedRun after(Window.Place place) {
+    Window own = start.window().orElseThrow();
+    Window moved = new Window(own.start(), own.end(), Optional.of(place), own.previous());
+    return with(
+        reference, new Start(start.shift(), start.ifMissed(), start.limit(), Optional.of(moved)));
+  }
+
+  private PlannedRun with(RunReference otherReference, Start otherStart) {
+    return new PlannedRun(
+        otherReference,
+        job,
+        due,
+        otherStart,
+        startBy,
+        finishBy,
+        zone,
+        waived,
+        calendar,
+        leftOut,
+        parameters,
+        watches,
+        wholeStreams);
+  }
 }

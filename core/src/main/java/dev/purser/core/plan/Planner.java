@@ -172,6 +172,19 @@ public final class Planner {
     return false;
   }
 
+  /** Whether a run's date lies after what its stream's calendars are known to. */
+  public boolean isGuess(RunReference run) {
+    return definitions.stream(run.stream())
+        .flatMap(
+            stream ->
+                stream.schedule().stream()
+                    .flatMap(
+                        entry -> definitions.calendarsOf(stream).knownTo(entry.days()).stream())
+                    .min(LocalDate::compareTo))
+        .filter(run.date()::isAfter)
+        .isPresent();
+  }
+
   /** How many runs a start has, without jobs that are left out on its date. */
   public int runsOf(Stream stream, StreamStart start) {
     Calendars calendars = definitions.calendarsOf(stream);

@@ -10,6 +10,8 @@ import dev.purser.core.parameter.Template;
 import dev.purser.core.plan.RunReference;
 import dev.purser.service.Settings;
 import dev.purser.wire.agent.ToAgent;
+import java.time.Instant;
+import java.time.format.DateTimeFormatter;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
@@ -45,6 +47,14 @@ class StartMessages {
     values.put("job", reference.job());
     values.put("attempt", String.valueOf(status.attempts()));
     values.put("host", status.host());
+    run.run()
+        .start()
+        .window()
+        .ifPresent(
+            window -> {
+              values.put("window.start", inZone(window.start(), run));
+              values.put("window.end", inZone(window.end(), run));
+            });
     try {
       Map<String, String> environment = new HashMap<>();
       values.forEach(
@@ -69,6 +79,11 @@ class StartMessages {
       LOG.warn("cannot start {}: {}", reference, e.getMessage());
       return Optional.empty();
     }
+  }
+
+  /** ISO 8601 with the offset of the run's own zone, to the second. */
+  private static String inZone(Instant instant, RunSpec run) {
+    return DateTimeFormatter.ISO_OFFSET_DATE_TIME.format(instant.atZone(run.run().zone()));
   }
 
   static ToAgent.Watch watch(RunSpec run, FileWatch watch) {

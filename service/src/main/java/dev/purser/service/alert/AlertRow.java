@@ -29,6 +29,11 @@ public class AlertRow {
   public Instant closed;
   public String closedBecause;
 
+  /** The console's page of what it is about. */
+  public String page() {
+    return run == 0 ? "/calendars" : "/runs/" + run;
+  }
+
   /** Its life in a word. */
   public String state() {
     return closed != null ? "closed" : acknowledged != null ? "acknowledged" : "open";

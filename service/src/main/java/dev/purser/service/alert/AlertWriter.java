@@ -1,17 +1,21 @@
 package dev.purser.service.alert;
 
+import dev.purser.core.board.AlertKind;
 import dev.purser.core.board.Instruction;
 import dev.purser.core.board.RunSpec;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Recipient;
 import dev.purser.core.definition.Stream;
+import jakarta.persistence.EntityManagerFactory;
 import java.time.Instant;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import org.hibernate.SessionFactory;
 import org.hibernate.StatelessSession;
+import org.hibernate.Transaction;
 import org.springframework.stereotype.Component;
 
 /**
@@ -20,6 +24,11 @@ import org.springframework.stereotype.Component;
  */
 @Component
 public class AlertWriter {
+  private final SessionFactory sessions;
+
+  AlertWriter(EntityManagerFactory factory) {
+    this.sessions = factory.unwrap(SessionFactory.class);
+  }
 
   /** Writes what the instructions open and close. */
   public void write(
@@ -61,6 +70,37 @@ public class AlertWriter {
           .recipient(name)
           .filter(recipient -> recipient.receives().contains(open.kind()))
           .ifPresent(recipient -> send(alert, recipient, at, session));
+    }
+  }
+
+  /**
+   * Writes an alert about a calendar, for whoever gets the alerts of some streams.
+   *
+   * @param reference {@code calendar NAME}
+   */
+  public void openAboutCalendar(
+      String reference, String text, List<Stream> streams, Definitions definitions, Instant at) {
+    try (StatelessSession session = sessions.openStatelessSession()) {
+      Transaction transaction = session.beginTransaction();
+      AlertRow alert = new AlertRow();
+      alert.kind = AlertKind.CALENDAR.word();
+      alert.reference = reference;
+      alert.stream = "";
+      alert.title = reference;
+      alert.text = text.length() > 2_000 ? text.substring(0, 2_000) : text;
+      alert.opened = at;
+      alert.acknowledgedBy = "";
+      alert.closedBecause = "";
+      session.insert(alert);
+      Set<String> names = new LinkedHashSet<>();
+      streams.forEach(stream -> names.addAll(recipients(stream)));
+      for (String name : names) {
+        definitions
+            .recipient(name)
+            .filter(recipient -> recipient.receives().contains(AlertKind.CALENDAR))
+            .ifPresent(recipient -> send(alert, recipient, at, session));
+      }
+      transaction.commit();
     }
   }
 

@@ -1,5 +1,6 @@
 package dev.purser.service.alert;
 
+import dev.purser.core.board.AlertKind;
 import jakarta.persistence.EntityManager;
 import java.time.Instant;
 import java.util.List;
@@ -29,6 +30,15 @@ public class Alerts {
             "from AlertRow a" + (closed ? "" : " where a.closed is null") + " order by a.id desc",
             AlertRow.class)
         .setMaxResults(most)
+        .getResultList();
+  }
+
+  /** Open alerts about calendars. */
+  public List<AlertRow> openAboutCalendars() {
+    return rows.createQuery(
+            "from AlertRow a where a.closed is null and a.kind = :kind order by a.id",
+            AlertRow.class)
+        .setParameter("kind", AlertKind.CALENDAR.word())
         .getResultList();
   }
 

@@ -50,10 +50,10 @@ class MailChannel implements Channel {
 
         %s
 
-        run:    %s
+        about:  %s
         since:  %s
-        look:   %s/runs/%d
-        why:    purser why '%s'
+        look:   %s%s
+        more:   purser %s
         """
         .formatted(
             alert.title,
@@ -61,8 +61,8 @@ class MailChannel implements Channel {
             alert.reference,
             opened,
             settings.consoleAddress(),
-            alert.run,
-            alert.reference);
+            alert.page(),
+            alert.run == 0 ? "alerts" : "why '" + alert.reference + "'");
   }
 
   /** A message that keeps its id when it is sent again. */

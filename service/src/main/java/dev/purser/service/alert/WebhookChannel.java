@@ -61,7 +61,7 @@ class WebhookChannel implements Channel {
     data.put("text", alert.text);
     data.put("reference", alert.reference);
     data.put("stream", alert.stream);
-    data.put("console", settings.consoleAddress() + "/runs/" + alert.run);
+    data.put("console", settings.consoleAddress() + alert.page());
     Map<String, Object> event = new LinkedHashMap<>();
     event.put("specversion", "1.0");
     event.put("id", deliveryId);

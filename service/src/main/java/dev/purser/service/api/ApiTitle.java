@@ -14,7 +14,7 @@ import org.springframework.context.annotation.Configuration;
 @Configuration
 class ApiTitle {
   private static final Set<String> MAY_BE_MISSING =
-      Set.of("exitCode", "chanceLate", "clockDifferenceMillis");
+      Set.of("exitCode", "chanceLate", "clockDifferenceMillis", "knownTo", "until", "pause");
 
   /** Instants and a few numbers are left out where there is none; all else is always there. */
   @Bean

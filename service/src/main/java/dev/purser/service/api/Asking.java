@@ -11,4 +11,13 @@ final class Asking {
   static AuditTrail.Actor actor(Authentication who, HttpServletRequest request) {
     return new AuditTrail.Actor(who.getName(), request.getRemoteAddr());
   }
+
+  /** A reason as it is kept; none is the empty text. */
+  static String reason(String given) {
+    String reason = given == null ? "" : given.strip();
+    if (reason.length() > 1_000) {
+      throw new IllegalArgumentException("the reason is too long; at most 1000 characters");
+    }
+    return reason;
+  }
 }

@@ -1,5 +1,6 @@
 package dev.purser.service.api;
 
+import dev.purser.core.crontab.Crontab;
 import dev.purser.core.definition.DefinitionCheck;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Document;
@@ -7,11 +8,14 @@ import dev.purser.core.definition.Kind;
 import dev.purser.core.definition.SchemaWriter;
 import dev.purser.core.definition.SourceFile;
 import dev.purser.core.definition.Stream;
+import dev.purser.core.preview.Preview;
 import dev.purser.core.problem.Nearest;
+import dev.purser.core.problem.Problem;
 import dev.purser.service.board.Engine;
 import dev.purser.service.definition.DefinitionRecords;
 import dev.purser.service.definition.DefinitionRow;
 import dev.purser.service.definition.Publisher;
+import dev.purser.wire.api.ScheduleViews;
 import dev.purser.wire.api.Views;
 import jakarta.servlet.http.HttpServletRequest;
 import java.util.Collection;
@@ -36,6 +40,8 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping(path = "/api/v1/definitions", produces = MediaType.APPLICATION_JSON_VALUE)
 class DefinitionController {
+  private static final int MOST_DAYS = 1_500;
+
   private final Engine engine;
   private final DefinitionRecords records;
   private final Publisher publisher;
@@ -136,15 +142,45 @@ class DefinitionController {
         outcome.unchanged(),
         outcome.replanned().added(),
         outcome.replanned().withdrawn(),
-        outcome.problems().stream()
+        outcome.problems().stream().map(DefinitionController::view).toList());
+  }
+
+  static Views.ProblemView view(Problem p) {
+    return new Views.ProblemView(
+        p.isError() ? "error" : "warning", p.file(), p.line(), p.column(), p.message());
+  }
+
+  /** What publishing files would change: definitions by field, runs by stream and date. */
+  @PostMapping("/preview")
+  ScheduleViews.PreviewView preview(@RequestBody ScheduleViews.PreviewRequest request) {
+    int days = request.days() == null ? Preview.DAYS_AHEAD : request.days();
+    if (days < 1 || days > MOST_DAYS) {
+      throw new IllegalArgumentException("days must be 1 to " + MOST_DAYS + ", not " + days);
+    }
+    Views.PublishRequest files = new Views.PublishRequest(request.files(), "");
+    return PreviewViews.view(publisher.preview(files(files), days));
+  }
+
+  /** Makes definitions from a POSIX crontab; publishes nothing. */
+  @PostMapping("/from-crontab")
+  ScheduleViews.Imported fromCrontab(@RequestBody ScheduleViews.CrontabFile file) {
+    if (file.host() == null || file.host().isBlank()) {
+      throw new IllegalArgumentException("on which host do the commands run?");
+    }
+    Crontab.Imported imported =
+        Crontab.read(
+            file.text() == null ? "" : file.text(),
+            file.prefix() == null || file.prefix().isBlank() ? "imported" : file.prefix(),
+            file.host(),
+            file.zone() == null || file.zone().isBlank() ? "UTC" : file.zone());
+    return new ScheduleViews.Imported(
+        imported.yaml(),
+        imported.jobs(),
+        imported.problems().stream()
             .map(
                 p ->
                     new Views.ProblemView(
-                        p.isError() ? "error" : "warning",
-                        p.file(),
-                        p.line(),
-                        p.column(),
-                        p.message()))
+                        p.taken() ? "warning" : "error", "crontab", p.line(), 1, p.reason()))
             .toList());
   }
 

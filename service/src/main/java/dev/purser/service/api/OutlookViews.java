@@ -2,6 +2,7 @@ package dev.purser.service.api;
 
 import dev.purser.core.forecast.RunOutlook;
 import dev.purser.core.plan.PlannedRun;
+import dev.purser.core.plan.Planner;
 import dev.purser.core.schedule.StartTimes;
 import dev.purser.wire.api.Views;
 import java.util.Locale;
@@ -10,7 +11,7 @@ import java.util.Locale;
 final class OutlookViews {
   private OutlookViews() {}
 
-  static Views.OutlookView view(RunOutlook outlook) {
+  static Views.OutlookView view(RunOutlook outlook, Planner planner) {
     PlannedRun run = outlook.run().run();
     return new Views.OutlookView(
         run.reference().toString(),
@@ -26,6 +27,7 @@ final class OutlookViews {
         RunViews.instant(outlook.latestEnd()),
         run.finishBy().orElse(null),
         run.finishBy().isPresent() ? outlook.chanceLate() : null,
-        outlook.host());
+        outlook.host(),
+        planner.isGuess(run.reference()));
   }
 }

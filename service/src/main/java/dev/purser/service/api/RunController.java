@@ -180,10 +180,7 @@ class RunController {
                 () ->
                     new IllegalArgumentException(
                         "unknown action \"" + word + "\"" + Nearest.hint(word, Action.words())));
-    String reason = request.reason() == null ? "" : request.reason().strip();
-    if (reason.length() > 1_000) {
-      throw new IllegalArgumentException("the reason is too long; at most 1000 characters");
-    }
+    String reason = Asking.reason(request.reason());
     actions.act(row(id), action, Asking.actor(who, http), reason);
     return views.view(row(id));
   }

@@ -1,8 +1,10 @@
 package dev.purser.service.api;
 
 import dev.purser.core.board.RunState;
+import dev.purser.core.plan.Planner;
 import dev.purser.service.alert.AlertRow;
 import dev.purser.service.alert.Alerts;
+import dev.purser.service.board.Engine;
 import dev.purser.service.live.Live;
 import dev.purser.service.outlook.OutlookKeeper;
 import dev.purser.service.plan.PlanKeeper;
@@ -34,7 +36,7 @@ class TodayController {
   private static final int MOST_RUNS = 60_000;
   private static final double LIKELY = 0.5;
   private static final List<String> PRESSING =
-      List.of("failed", "late", "likely-late", "long-running", "approval", "held");
+      List.of("failed", "late", "likely-late", "long-running", "calendar", "approval", "held");
 
   private final RunRecords runs;
   private final RunViews views;
@@ -42,6 +44,7 @@ class TodayController {
   private final OutlookKeeper outlooks;
   private final PlanKeeper plan;
   private final Live live;
+  private final Engine engine;
   private final Clock clock;
 
   TodayController(
@@ -51,6 +54,7 @@ class TodayController {
       OutlookKeeper outlooks,
       PlanKeeper plan,
       Live live,
+      Engine engine,
       Clock clock) {
     this.runs = runs;
     this.views = views;
@@ -58,6 +62,7 @@ class TodayController {
     this.outlooks = outlooks;
     this.plan = plan;
     this.live = live;
+    this.engine = engine;
     this.clock = clock;
   }
 
@@ -185,8 +190,9 @@ class TodayController {
     if (days < 1 || days > 400) {
       throw new IllegalArgumentException("days must be 1 to 400, not " + days);
     }
+    Planner planner = new Planner(engine.definitions());
     return outlooks.days(from == null ? plan.today() : from, days).stream()
-        .map(OutlookViews::view)
+        .map(outlook -> OutlookViews.view(outlook, planner))
         .toList();
   }
 

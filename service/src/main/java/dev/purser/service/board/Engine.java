@@ -35,6 +35,9 @@ public class Engine implements SmartLifecycle {
   private static final int BATCH = 500;
   private static final long LONGEST_NAP_MILLIS = 1_000;
 
+  /** A start that is later than this because nobody looked was missed; else it is just late. */
+  private static final long MISSED_MILLIS = 120_000;
+
   private final EngineRecords records;
   private final ApplicationEventPublisher publisher;
   private final Clock clock;
@@ -48,6 +51,7 @@ public class Engine implements SmartLifecycle {
   private volatile boolean running;
   private volatile boolean databaseAway;
   private volatile long lastTurn;
+  private long lastLook;
   private Thread loop;
 
   Engine(
@@ -204,6 +208,8 @@ public class Engine implements SmartLifecycle {
 
   private void turn(List<Asked<?>> batch) throws InterruptedException {
     lastTurn = clock.millis();
+    boolean wasAway = lastTurn - lastLook > MISSED_MILLIS;
+    lastLook = lastTurn;
     boolean isDue = board.nextWake() <= lastTurn;
     if (batch.isEmpty() && !isDue) {
       return;
@@ -212,6 +218,9 @@ public class Engine implements SmartLifecycle {
     List<Runnable> answers = new ArrayList<>();
     boardLock.lock();
     try {
+      if (wasAway) {
+        turn.apply(new BoardEvent.StartsMissed(turn.now(), lastTurn - MISSED_MILLIS));
+      }
       turn.apply(new BoardEvent.TimeReached(lastTurn));
       for (Asked<?> asked : batch) {
         answers.add(carryOut(asked, turn));

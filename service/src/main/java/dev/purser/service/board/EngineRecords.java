@@ -12,7 +12,9 @@ import dev.purser.core.definition.Work;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
 import dev.purser.core.plan.RunReference;
+import dev.purser.core.schedule.IfMissed;
 import dev.purser.core.schedule.StartTimes;
+import dev.purser.core.schedule.Window;
 import dev.purser.service.Settings;
 import dev.purser.service.alert.AlertWriter;
 import dev.purser.service.definition.DefinitionRecords;
@@ -55,6 +57,7 @@ class EngineRecords {
   private static final Logger LOG = LoggerFactory.getLogger(EngineRecords.class);
   private static final JsonMapper JSON = JsonMapper.builder().build();
   private static final TypeReference<List<RunStatus.FileState>> FILES = new TypeReference<>() {};
+  private static final TypeReference<Map<String, String>> PARAMETERS = new TypeReference<>() {};
   private static final int NOTE = 2_000;
 
   private final SessionFactory sessions;
@@ -118,14 +121,16 @@ class EngineRecords {
         new Planner(then)
             .again(
                 new RunReference(row.stream, row.job, row.businessDate, row.number),
-                row.due,
-                row.shift.isEmpty()
-                    ? StartTimes.Shift.NONE
-                    : StartTimes.Shift.valueOf(row.shift.toUpperCase(Locale.ROOT)),
-                Optional.ofNullable(row.startBy),
-                Optional.ofNullable(row.finishBy),
-                ZoneId.of(row.zone),
-                row.waived);
+                new Planner.Kept(
+                    row.due,
+                    start(row),
+                    Optional.ofNullable(row.startBy),
+                    Optional.ofNullable(row.finishBy),
+                    ZoneId.of(row.zone),
+                    row.waived,
+                    row.leftOut,
+                    Optional.ofNullable(row.parameters)
+                        .map(text -> JSON.readValue(text, PARAMETERS))));
     RunStatus status =
         new RunStatus(
             RunState.of(row.state).orElseThrow(),
@@ -146,6 +151,32 @@ class EngineRecords {
                 .toList(),
             JSON.readValue(row.files, FILES));
     return new BoardEvent.Restored(new RunSpec(row.id, run, row.longAfter), status);
+  }
+
+  private static PlannedRun.Start start(RunRow row) {
+    List<Optional<Window.Place>> order =
+        Arrays.stream(row.windowAfter.split(" ", -1)).map(Window.Place::parse).toList();
+    Optional<Window> window =
+        Optional.ofNullable(row.windowStart)
+            .map(
+                start ->
+                    new Window(
+                        start,
+                        row.windowEnd,
+                        order.get(0),
+                        order.size() > 1 ? order.get(1) : Optional.empty()));
+    return new PlannedRun.Start(
+        row.shift.isEmpty()
+            ? StartTimes.Shift.NONE
+            : StartTimes.Shift.valueOf(row.shift.toUpperCase(Locale.ROOT)),
+        IfMissed.of(row.ifMissed).orElse(IfMissed.RUN),
+        Optional.ofNullable(row.startLimit),
+        window);
+  }
+
+  private static String order(Window window) {
+    return window.after().map(Window.Place::toString).orElse("")
+        + window.previous().map(place -> " " + place).orElse("");
   }
 
   private static long millis(Instant instant) {
@@ -336,6 +367,15 @@ class EngineRecords {
     row.openAlerts =
         status.openAlerts().stream().map(AlertKind::word).collect(Collectors.joining(","));
     row.files = JSON.writeValueAsString(status.files());
+    boolean own = !stream.map(Stream::parameters).equals(Optional.of(run.parameters()));
+    row.parameters = own ? JSON.writeValueAsString(run.parameters()) : null;
+    row.leftOut =
+        run.leftOut().length() > 1_000 ? run.leftOut().substring(0, 1_000) : run.leftOut();
+    row.ifMissed = run.start().ifMissed().word();
+    row.startLimit = run.start().limit().orElse(null);
+    row.windowStart = run.start().window().map(Window::start).orElse(null);
+    row.windowEnd = run.start().window().map(Window::end).orElse(null);
+    row.windowAfter = run.start().window().map(EngineRecords::order).orElse("");
     return row;
   }
 

@@ -108,6 +108,15 @@ public final class Turn {
 
   /** Puts planned runs on the board, each with a new id; returns their ids in the same order. */
   public List<Long> plan(List<PlannedRun> runs) {
+    return plan(runs, 0);
+  }
+
+  /**
+   * Puts planned runs on the board of which some may have been missed.
+   *
+   * @param missedBefore those due before this were; 0 for none
+   */
+  public List<Long> plan(List<PlannedRun> runs, long missedBefore) {
     List<RunSpec> added = new ArrayList<>();
     for (PlannedRun run : runs) {
       long id = records.nextId();
@@ -115,7 +124,7 @@ public final class Turn {
       fresh.add(id);
     }
     if (!added.isEmpty()) {
-      apply(new BoardEvent.RunsPlanned(now, added));
+      apply(new BoardEvent.RunsPlanned(now, added, missedBefore));
     }
     return added.stream().map(RunSpec::id).toList();
   }

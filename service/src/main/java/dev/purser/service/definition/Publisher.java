@@ -4,13 +4,16 @@ import dev.purser.core.definition.DefinitionCheck;
 import dev.purser.core.definition.DefinitionReader;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Document;
+import dev.purser.core.definition.FetchedCalendar;
 import dev.purser.core.definition.Kind;
 import dev.purser.core.definition.SourceFile;
+import dev.purser.core.preview.Preview;
 import dev.purser.core.problem.Problem;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.board.Turn;
 import dev.purser.service.live.Live;
+import dev.purser.service.plan.Pauses;
 import dev.purser.service.plan.PlanKeeper;
 import java.time.Clock;
 import java.util.ArrayList;
@@ -24,13 +27,16 @@ import org.springframework.stereotype.Component;
 public class Publisher {
   private final Engine engine;
   private final PlanKeeper plan;
+  private final Pauses pauses;
   private final AuditTrail audit;
   private final Live live;
   private final Clock clock;
 
-  Publisher(Engine engine, PlanKeeper plan, AuditTrail audit, Live live, Clock clock) {
+  Publisher(
+      Engine engine, PlanKeeper plan, Pauses pauses, AuditTrail audit, Live live, Clock clock) {
     this.engine = engine;
     this.plan = plan;
+    this.pauses = pauses;
     this.audit = audit;
     this.live = live;
     this.clock = clock;
@@ -62,10 +68,48 @@ public class Publisher {
 
   /** Looks at files as publishing would, and changes nothing. */
   public Outcome check(List<SourceFile> files) {
-    DefinitionReader.Reading reading = DefinitionReader.read(files);
-    DefinitionCheck.Result result =
-        DefinitionCheck.check(engine.definitions(), reading, plan.today());
-    return outcome(result, reading, engine.definitions(), 0, new PlanKeeper.Replanned(0, 0));
+    Definitions before = engine.definitions();
+    DefinitionReader.Reading reading =
+        FetchedCalendar.keepingCopies(DefinitionReader.read(files), before);
+    DefinitionCheck.Result result = DefinitionCheck.check(before, reading, plan.today());
+    return outcome(result, reading, before, 0, new PlanKeeper.Replanned(0, 0));
+  }
+
+  /**
+   * What publishing would do.
+   *
+   * @param outcome as of {@link #check}
+   * @param before what is in force
+   * @param changed the documents that are new or differ
+   * @param runs the starts that change; empty where the files are not sound
+   * @param revision in force
+   */
+  public record Previewed(
+      Outcome outcome,
+      Definitions before,
+      List<Document> changed,
+      Optional<Preview.Result> runs,
+      long revision) {}
+
+  /**
+   * Looks at what publishing would change, and changes nothing.
+   *
+   * @param days how many business dates from today are looked at
+   */
+  public Previewed preview(List<SourceFile> files, int days) {
+    long revision = engine.revision();
+    Definitions before = engine.definitions();
+    DefinitionReader.Reading reading =
+        FetchedCalendar.keepingCopies(DefinitionReader.read(files), before);
+    DefinitionCheck.Result result = DefinitionCheck.check(before, reading, plan.today());
+    return new Previewed(
+        outcome(result, reading, before, 0, new PlanKeeper.Replanned(0, 0)),
+        before,
+        reading.documents().stream().filter(document -> !isSame(document, before)).toList(),
+        result.isSound()
+            ? Optional.of(Preview.of(before, result.definitions(), plan.today(), days))
+            : Optional.empty(),
+        revision);
   }
 
   /**
@@ -76,20 +120,21 @@ public class Publisher {
    */
   public Outcome publish(
       List<SourceFile> files, Optional<Long> seen, AuditTrail.Actor actor, String reason) {
-    DefinitionReader.Reading reading = DefinitionReader.read(files);
-    Outcome outcome = engine.ask(turn -> publish(turn, reading, seen, actor, reason)).join();
+    DefinitionReader.Reading read = DefinitionReader.read(files);
+    Outcome outcome = engine.ask(turn -> publish(turn, read, seen, actor, reason)).join();
     live.definitionsChanged();
     return outcome;
   }
 
   private Outcome publish(
       Turn turn,
-      DefinitionReader.Reading reading,
+      DefinitionReader.Reading read,
       Optional<Long> seen,
       AuditTrail.Actor actor,
       String reason) {
     refuseOutdated(turn, seen);
     Definitions before = turn.definitions();
+    DefinitionReader.Reading reading = FetchedCalendar.keepingCopies(read, before);
     DefinitionCheck.Result result = DefinitionCheck.check(before, reading, plan.today());
     List<Document> news =
         reading.documents().stream().filter(document -> !isSame(document, before)).toList();
@@ -98,7 +143,10 @@ public class Publisher {
     }
     long revision = turn.revision() + 1;
     turn.define(result.definitions(), revision);
-    news.forEach(document -> write(turn, revision, document, false, actor));
+    for (Document document : news) {
+      write(turn, revision, document, false, actor);
+      pauses.published(turn, document, before.document(document.kind(), document.name()), actor);
+    }
     publication(turn, revision, actor, reason);
     PlanKeeper.Replanned replanned = plan.replan(turn);
     return outcome(result, reading, before, revision, replanned);
@@ -135,6 +183,7 @@ public class Publisher {
       long revision = turn.revision() + 1;
       turn.define(turn.definitions().without(kind, name), revision);
       write(turn, revision, document, true, actor);
+      pauses.withdrawn(turn, document.name());
       publication(turn, revision, actor, reason);
       plan.replan(turn);
     }

@@ -10,6 +10,7 @@ import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
 import dev.purser.core.plan.RunReference;
 import dev.purser.service.board.Engine;
+import dev.purser.service.plan.Pauses;
 import dev.purser.service.plan.PlanKeeper;
 import java.time.Clock;
 import java.time.Duration;
@@ -36,15 +37,18 @@ public class OutlookKeeper {
 
   private final Engine engine;
   private final PlanKeeper plan;
+  private final Pauses pauses;
   private final DurationHistory history;
   private final Clock clock;
   private volatile Map<Long, RunOutlook> current = Map.of();
   private volatile boolean stale = true;
   private volatile long next;
 
-  OutlookKeeper(Engine engine, PlanKeeper plan, DurationHistory history, Clock clock) {
+  OutlookKeeper(
+      Engine engine, PlanKeeper plan, Pauses pauses, DurationHistory history, Clock clock) {
     this.engine = engine;
     this.plan = plan;
+    this.pauses = pauses;
     this.history = history;
     this.clock = clock;
   }
@@ -95,7 +99,8 @@ public class OutlookKeeper {
       LocalDate date = from.plusDays(i);
       if (date.isAfter(plan.today().plusDays(1))) {
         for (PlannedRun run : planner.plan(date)) {
-          if (!there.contains(run.reference())) {
+          boolean paused = pauses.all().containsKey(run.reference().stream());
+          if (!paused && !there.contains(run.reference())) {
             more.add(new RunSpec(id--, run, 0));
           }
         }

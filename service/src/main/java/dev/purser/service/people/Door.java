@@ -5,6 +5,8 @@ import jakarta.servlet.ServletException;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.util.Base64;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.boot.security.autoconfigure.actuate.web.servlet.EndpointRequest;
@@ -26,7 +28,6 @@ import org.springframework.security.core.userdetails.UsernameNotFoundException;
 import org.springframework.security.crypto.argon2.Argon2PasswordEncoder;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
-import org.springframework.security.web.authentication.HttpStatusEntryPoint;
 import org.springframework.security.web.authentication.UsernamePasswordAuthenticationFilter;
 import org.springframework.security.web.context.HttpSessionSecurityContextRepository;
 import org.springframework.security.web.context.SecurityContextRepository;
@@ -35,6 +36,7 @@ import org.springframework.web.filter.OncePerRequestFilter;
 /** Who may pass, to what. */
 @Configuration
 class Door {
+  private static final String FEED = "/api/v1/streams/feed";
   private static final String CONTENT_POLICY =
       "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline';"
           + " font-src 'self'; connect-src 'self'; object-src 'none'; base-uri 'none';"
@@ -83,8 +85,13 @@ class Door {
                 .hasRole("AUTHOR")
                 .requestMatchers(HttpMethod.DELETE, "/api/v1/definitions/**")
                 .hasRole("AUTHOR")
-                .requestMatchers(HttpMethod.POST, "/api/v1/definitions/check")
-                .hasRole("VIEWER")
+                .requestMatchers(
+                    HttpMethod.POST,
+                    "/api/v1/definitions/check",
+                    "/api/v1/definitions/preview",
+                    "/api/v1/definitions/from-crontab",
+                    "/api/v1/calendars/import")
+                .hasRole("VIEWER") // they look, and change nothing
                 .requestMatchers(HttpMethod.POST, "/api/v1/tokens", "/api/v1/session/password")
                 .hasRole("VIEWER")
                 .requestMatchers(HttpMethod.DELETE, "/api/v1/session")
@@ -125,7 +132,13 @@ class Door {
     http.exceptionHandling(
         problems ->
             problems.authenticationEntryPoint(
-                new HttpStatusEntryPoint(org.springframework.http.HttpStatus.UNAUTHORIZED)));
+                (request, response, e) -> {
+                  if (request.getRequestURI().equals(FEED)) {
+                    response.setHeader(
+                        HttpHeaders.WWW_AUTHENTICATE, "Basic realm=\"Purser\", charset=\"UTF-8\"");
+                  }
+                  response.setStatus(HttpServletResponse.SC_UNAUTHORIZED);
+                }));
     http.requestCache(cache -> cache.disable());
     http.httpBasic(basic -> basic.disable());
     http.formLogin(form -> form.disable());
@@ -169,8 +182,7 @@ class Door {
       }
       // Whoever gives a token is known by it alone: a session beside it does not count, so that
       // leaving the CSRF check out for such requests opens nothing.
-      Optional<PersonRow> person =
-          header.startsWith("Bearer ") ? people.byToken(header.substring(7)) : Optional.empty();
+      Optional<PersonRow> person = people.byToken(token(header, request));
       SecurityContext context = SecurityContextHolder.createEmptyContext();
       person.ifPresent(found -> context.setAuthentication(authentication(found)));
       SecurityContextHolder.setContext(context);
@@ -179,6 +191,24 @@ class Door {
         return;
       }
       chain.doFilter(request, response);
+    }
+
+    /** Calendar programs know only a name and a password: for the feed the password is a token. */
+    private static String token(String header, HttpServletRequest request) {
+      if (header.startsWith("Bearer ")) {
+        return header.substring(7);
+      }
+      boolean feed = request.getRequestURI().equals(FEED) && header.startsWith("Basic ");
+      if (!feed) {
+        return "";
+      }
+      try {
+        String both =
+            new String(Base64.getDecoder().decode(header.substring(6)), StandardCharsets.UTF_8);
+        return both.substring(both.indexOf(':') + 1);
+      } catch (IllegalArgumentException e) {
+        return "";
+      }
     }
 
     @Override

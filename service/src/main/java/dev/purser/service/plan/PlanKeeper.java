@@ -7,6 +7,7 @@ import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
+import dev.purser.core.schedule.Window;
 import dev.purser.service.Settings;
 import dev.purser.service.board.Engine;
 import dev.purser.service.board.Turn;
@@ -15,8 +16,11 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import org.slf4j.Logger;
@@ -26,21 +30,31 @@ import org.springframework.context.event.EventListener;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 
-/** Keeps the plan of today and tomorrow on the board. */
+/** Keeps the plan of today and tomorrow on the board, and makes up for dates that were missed. */
 @Component
 public class PlanKeeper {
   private static final Logger LOG = LoggerFactory.getLogger(PlanKeeper.class);
 
   private final Engine engine;
   private final EntityManager rows;
+  private final Pauses pauses;
+  private final PlannedRuns plannedRuns;
   private final Settings settings;
   private final Clock clock;
   private final Set<LocalDate> planned = new HashSet<>();
   private volatile boolean ready;
 
-  PlanKeeper(Engine engine, EntityManager rows, Settings settings, Clock clock) {
+  PlanKeeper(
+      Engine engine,
+      EntityManager rows,
+      Pauses pauses,
+      PlannedRuns plannedRuns,
+      Settings settings,
+      Clock clock) {
     this.engine = engine;
     this.rows = rows;
+    this.pauses = pauses;
+    this.plannedRuns = plannedRuns;
     this.settings = settings;
     this.clock = clock;
   }
@@ -59,6 +73,11 @@ public class PlanKeeper {
     keep();
   }
 
+  @EventListener
+  void takenUp(Engine.TakenUp event) {
+    pauses.forget();
+  }
+
   /** Plans what is not planned yet, and lets go of what is past. */
   @Scheduled(fixedDelayString = "PT5S", initialDelayString = "PT5S")
   void keep() {
@@ -67,6 +86,9 @@ public class PlanKeeper {
     }
     try {
       LocalDate today = today();
+      if (planned.isEmpty()) {
+        catchUp(today);
+      }
       for (LocalDate date : List.of(today, today.plusDays(1))) {
         if (!planned.contains(date)) {
           planIfMissing(date);
@@ -74,9 +96,41 @@ public class PlanKeeper {
           engine.tell(now -> new BoardEvent.DatesClosed(now, today.minusDays(1))).join();
         }
       }
+      pauses.keep();
     } catch (RuntimeException e) {
       LOG.warn("cannot make the plan yet, trying again: {}", e.getMessage());
     }
+  }
+
+  /**
+   * Plans the dates that passed while the service was away, and judges what was missed. A start
+   * that was planned in time is on the board already and is left to it.
+   */
+  private void catchUp(LocalDate today) {
+    LocalDate last =
+        rows.createQuery("select max(p.businessDate) from PlannedDateRow p", LocalDate.class)
+            .getSingleResult();
+    if (last == null || !last.isBefore(today)) {
+      return;
+    }
+    Instant since = last.plusDays(1).atStartOfDay(settings.zone()).toInstant();
+    int count =
+        engine
+            .ask(
+                turn -> {
+                  int runs = 0;
+                  for (Stream stream : turn.definitions().streams()) {
+                    if (!pauses.isPaused(stream.path())) {
+                      runs += pauses.planFrom(turn, stream, since);
+                    }
+                  }
+                  for (LocalDate date : List.of(today, today.plusDays(1))) {
+                    markPlanned(date, turn);
+                  }
+                  return runs;
+                })
+            .join();
+    LOG.info("the service was away since {}; planned {} runs from there on", last, count);
   }
 
   private void planIfMissing(LocalDate date) {
@@ -87,8 +141,15 @@ public class PlanKeeper {
         engine
             .ask(
                 turn -> {
-                  List<PlannedRun> runs = new Planner(turn.definitions()).plan(date);
-                  turn.plan(notOnBoard(runs, turn));
+                  Planner planner = new Planner(turn.definitions());
+                  List<PlannedRun> runs = new ArrayList<>();
+                  for (Stream stream : turn.definitions().streams()) {
+                    if (!pauses.isPaused(stream.path())) {
+                      runs.addAll(
+                          plannedRuns.fresh(turn, stream.path(), planner.plan(stream, date)));
+                    }
+                  }
+                  turn.plan(runs);
                   markPlanned(date, turn);
                   return runs.size();
                 })
@@ -103,12 +164,6 @@ public class PlanKeeper {
     turn.also(session -> session.insert(row));
   }
 
-  private static List<PlannedRun> notOnBoard(List<PlannedRun> runs, Turn turn) {
-    Set<String> there = new HashSet<>();
-    turn.board().runs().forEach(run -> there.add(run.run().reference().toString()));
-    return runs.stream().filter(run -> !there.contains(run.reference().toString())).toList();
-  }
-
   /**
    * Brings the plan into line with definitions that have just come into force: what has not begun
    * and would now be planned otherwise is planned anew; start times that are past are left alone.
@@ -116,54 +171,103 @@ public class PlanKeeper {
   public Replanned replan(Turn turn) {
     Definitions definitions = turn.definitions();
     Planner planner = new Planner(definitions);
-    List<Long> gone = new ArrayList<>();
-    List<PlannedRun> fresh = new ArrayList<>();
-    for (LocalDate date : new TreeSet<>(planned)) {
-      if (!date.isBefore(today())) {
-        Set<String> streams = new TreeSet<>();
-        definitions.streams().forEach(stream -> streams.add(stream.path()));
-        onBoard(turn, date).forEach(run -> streams.add(run.run().reference().stream()));
-        for (String path : streams) {
-          List<PlannedRun> wanted =
-              definitions.stream(path)
-                  .map(stream -> plan(planner, stream, date, turn))
-                  .orElse(List.of());
-          replan(path, date, wanted, turn, gone, fresh);
-        }
+    Map<String, List<RunSpec>> onBoard = new HashMap<>();
+    Set<LocalDate> dates = new TreeSet<>();
+    planned.stream().filter(date -> !date.isBefore(today())).forEach(dates::add);
+    for (RunSpec run : turn.board().runs()) {
+      onBoard.computeIfAbsent(run.run().reference().stream(), path -> new ArrayList<>()).add(run);
+      if (isNotBegun(turn, run)) {
+        dates.add(run.run().reference().date());
       }
     }
-    turn.withdraw(gone);
-    List<PlannedRun> added = notOnBoard(fresh, turn);
-    turn.plan(added);
-    return new Replanned(added.size(), gone.size());
-  }
-
-  private static List<PlannedRun> plan(Planner planner, Stream stream, LocalDate date, Turn turn) {
-    Instant now = Instant.ofEpochMilli(turn.now());
-    return planner.plan(stream, date).stream().filter(run -> run.due().isAfter(now)).toList();
-  }
-
-  private static List<RunSpec> onBoard(Turn turn, LocalDate date) {
-    return turn.board().runs().stream()
-        .filter(run -> run.run().reference().date().equals(date))
-        .toList();
-  }
-
-  private static void replan(
-      String stream,
-      LocalDate date,
-      List<PlannedRun> wanted,
-      Turn turn,
-      List<Long> gone,
-      List<PlannedRun> fresh) {
-    List<RunSpec> open =
-        onBoard(turn, date).stream()
-            .filter(run -> run.run().reference().stream().equals(stream))
-            .filter(run -> turn.board().status(run.id()).orElseThrow().state() == RunState.PLANNED)
-            .toList();
-    if (!open.stream().map(RunSpec::run).toList().equals(wanted)) {
-      open.forEach(run -> gone.add(run.id()));
-      fresh.addAll(wanted);
+    Set<String> streams = new TreeSet<>(onBoard.keySet());
+    definitions.streams().forEach(stream -> streams.add(stream.path()));
+    int added = 0;
+    int withdrawn = 0;
+    for (String path : streams) {
+      Change change = change(turn, planner, path, dates, onBoard.getOrDefault(path, List.of()));
+      turn.withdraw(change.gone());
+      List<PlannedRun> fresh = plannedRuns.fresh(turn, path, change.wanted());
+      turn.plan(fresh);
+      added += fresh.size();
+      withdrawn += change.gone().size();
     }
+    return new Replanned(added, withdrawn);
+  }
+
+  /** What goes off the plan and what is to be on it instead. */
+  private record Change(List<Long> gone, List<PlannedRun> wanted) {}
+
+  private static boolean isNotBegun(Turn turn, RunSpec run) {
+    return turn.board().status(run.id()).orElseThrow().state() == RunState.PLANNED;
+  }
+
+  private Change change(
+      Turn turn, Planner planner, String path, Set<LocalDate> dates, List<RunSpec> onBoard) {
+    List<Long> gone = new ArrayList<>();
+    List<PlannedRun> all = new ArrayList<>();
+    Instant now = Instant.ofEpochMilli(turn.now());
+    for (LocalDate date : dates) {
+      List<RunSpec> there =
+          onBoard.stream().filter(run -> run.run().reference().date().equals(date)).toList();
+      List<RunSpec> open = there.stream().filter(run -> isNotBegun(turn, run)).toList();
+      List<PlannedRun> wanted =
+          pauses.isPaused(path)
+              ? List.of()
+              : turn.definitions().stream(path)
+                  .map(stream -> planner.plan(stream, date))
+                  .orElse(List.of())
+                  .stream()
+                  .filter(run -> run.due().isAfter(now))
+                  .map(run -> afterOldWindows(run, onBoard))
+                  .toList();
+      boolean oldWindows = !date.isAfter(today()) && haveOtherWindows(there, wanted);
+      if (!oldWindows && !open.stream().map(RunSpec::run).toList().equals(wanted)) {
+        open.forEach(run -> gone.add(run.id()));
+        all.addAll(wanted);
+      }
+    }
+    return new Change(gone, all);
+  }
+
+  /** Whether windows of another length have been planned on a date: they stay as they are. */
+  private static boolean haveOtherWindows(List<RunSpec> there, List<PlannedRun> wanted) {
+    Map<Integer, Window> windows = new HashMap<>();
+    there.forEach(
+        run ->
+            run.run()
+                .start()
+                .window()
+                .ifPresent(w -> windows.put(run.run().reference().number(), w)));
+    return wanted.stream()
+        .anyMatch(
+            run ->
+                run.start()
+                    .window()
+                    .filter(w -> isOther(windows.get(run.reference().number()), w))
+                    .isPresent());
+  }
+
+  private static boolean isOther(Window there, Window wanted) {
+    return there != null
+        && !(there.start().equals(wanted.start()) && there.end().equals(wanted.end()));
+  }
+
+  /** The first windows of a new length come after the last ones of the old. */
+  private static PlannedRun afterOldWindows(PlannedRun run, List<RunSpec> onBoard) {
+    Optional<Window.Place> after = run.start().window().flatMap(Window::after);
+    if (after.isEmpty() || after.get().date().equals(run.reference().date())) {
+      return run;
+    }
+    int last =
+        onBoard.stream()
+            .filter(one -> one.run().reference().date().equals(after.get().date()))
+            .filter(one -> one.run().start().window().isPresent())
+            .mapToInt(one -> one.run().reference().number())
+            .max()
+            .orElse(0);
+    return last > after.get().number()
+        ? run.after(new Window.Place(after.get().date(), last))
+        : run;
   }
 }

@@ -3,6 +3,7 @@ package dev.purser.service.run;
 import dev.purser.core.plan.RunReference;
 import jakarta.persistence.EntityManager;
 import jakarta.persistence.TypedQuery;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -155,6 +156,60 @@ public class RunRecords {
                 + " ('succeeded','failed','cancelled','skipped') order by r.id",
             RunRow.class)
         .setParameter("from", from)
+        .getResultList();
+  }
+
+  /** The references and due times of a stream's runs on record over a span of dates. */
+  public Map<RunReference, Instant> ofStream(String stream, LocalDate from, LocalDate to) {
+    Map<RunReference, Instant> found = new HashMap<>();
+    for (Object[] row :
+        rows.createQuery(
+                "select r.job, r.businessDate, r.number, r.due from RunRow r where r.stream ="
+                    + " :stream and r.businessDate between :from and :to",
+                Object[].class)
+            .setParameter("stream", stream)
+            .setParameter("from", from)
+            .setParameter("to", to)
+            .getResultList()) {
+      found.put(
+          new RunReference(stream, (String) row[0], (LocalDate) row[1], (Integer) row[2]),
+          (Instant) row[3]);
+    }
+    return found;
+  }
+
+  /** How long a start of a stream has taken lately, from due to the last end; 15 min if unknown. */
+  public Duration usualSpan(String stream, Instant since) {
+    Map<String, long[]> spans = new HashMap<>();
+    for (Object[] row :
+        rows.createQuery(
+                "select r.businessDate, r.number, r.due, r.ended from RunRow r where r.stream ="
+                    + " :stream and r.ended > :since and r.due > :since",
+                Object[].class)
+            .setParameter("stream", stream)
+            .setParameter("since", since)
+            .getResultList()) {
+      long due = ((Instant) row[2]).toEpochMilli();
+      long ended = ((Instant) row[3]).toEpochMilli();
+      spans.merge(
+          row[0] + "#" + row[1],
+          new long[] {due, ended},
+          (a, b) -> new long[] {Math.min(a[0], b[0]), Math.max(a[1], b[1])});
+    }
+    long[] sorted = spans.values().stream().mapToLong(span -> span[1] - span[0]).sorted().toArray();
+    return sorted.length == 0
+        ? Duration.ofMinutes(15)
+        : Duration.ofMillis(Math.max(60_000, sorted[sorted.length / 2]));
+  }
+
+  /** Runs of a stream that are about windows, newest window first. */
+  public List<RunRow> windows(String stream, int most) {
+    return rows.createQuery(
+            "from RunRow r where r.stream = :stream and r.windowStart is not null"
+                + " order by r.windowStart desc, r.id",
+            RunRow.class)
+        .setParameter("stream", stream)
+        .setMaxResults(most)
         .getResultList();
   }
 

@@ -1,5 +1,6 @@
 package dev.purser.service.run;
 
+import jakarta.persistence.Column;
 import jakarta.persistence.Entity;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
@@ -42,6 +43,16 @@ public class RunRow {
   public boolean notNeeded;
   public String openAlerts;
   public String files;
+
+  @Column(columnDefinition = "mediumtext")
+  public String parameters;
+
+  public String leftOut;
+  public String ifMissed;
+  public Instant startLimit;
+  public Instant windowStart;
+  public Instant windowEnd;
+  public String windowAfter;
 
   /** What people call the run. */
   public String reference() {

@@ -22,7 +22,13 @@ class StartMessagesTest {
   private static final LocalDate FRIDAY = LocalDate.of(2027, 3, 5);
   private final StartMessages messages =
       new StartMessages(
-          new Settings(ZoneId.of("UTC"), 5_000, Duration.ofDays(1), "a@b.example", "http://x"));
+          new Settings(
+              ZoneId.of("UTC"),
+              5_000,
+              Duration.ofDays(1),
+              Duration.ofDays(60),
+              "a@b.example",
+              "http://x"));
 
   private static Definitions definitions(String job) {
     String text =

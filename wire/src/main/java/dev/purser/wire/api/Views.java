@@ -157,23 +157,7 @@ public final class Views {
   /** A token with which an agent can be enrolled once. */
   public record EnrolmentToken(String host, String token, Instant expires) {}
 
-  /** A calendar. */
-  public record CalendarView(String name, String kind, String title, List<String> builtOn) {}
-
-  /**
-   * One day of a calendar's year.
-   *
-   * @param open whether it is worked (business calendars), or not a holiday (holiday calendars)
-   */
-  public record DayView(LocalDate date, boolean open, String name) {}
-
-  /** A calendar's year. */
-  public record YearView(String name, String kind, int year, List<DayView> days) {}
-
-  /** Days that a rule picks. */
-  public record DaysView(String rule, List<LocalDate> days) {}
-
-  /** The outlook of one run. */
+  /** The outlook of one run; a guess where its date lies after what the calendars are known to. */
   public record OutlookView(
       String reference,
       String stream,
@@ -188,7 +172,8 @@ public final class Views {
       Instant latestEnd,
       Instant finishBy,
       Double chanceLate,
-      String host) {}
+      String host,
+      boolean guess) {}
 
   /** An entry of the audit trail. */
   public record AuditView(

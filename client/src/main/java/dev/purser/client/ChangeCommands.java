@@ -1,0 +1,259 @@
+package dev.purser.client;
+
+import dev.purser.core.crontab.Crontab;
+import dev.purser.wire.api.ScheduleViews;
+import dev.purser.wire.api.Views;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.Callable;
+import picocli.CommandLine;
+
+/** Commands about changes before they are made: previews, and definitions from other files. */
+final class ChangeCommands {
+  private static final int SHOWN = 12;
+
+  private ChangeCommands() {}
+
+  /** {@code purser preview}. */
+  @CommandLine.Command(
+      name = "preview",
+      mixinStandardHelpOptions = true,
+      description =
+          "What publishing files would change: definitions by field, and runs gained, lost and moved.",
+      footer = {
+        "",
+        "Marks: + gained, - lost, > moved, ? a guess (after what the calendars are known to).",
+        "Example: purser preview demo/world/calendars.yaml",
+        "Exit code 1 where the files are not sound."
+      })
+  static final class PreviewCommand implements Callable<Integer> {
+    @CommandLine.Mixin private Output output;
+
+    @CommandLine.Parameters(
+        paramLabel = "FILE",
+        arity = "1..*",
+        description = "Files or directories.")
+    private List<Path> files;
+
+    @CommandLine.Option(names = "--days", defaultValue = "400", description = "How far ahead; 400.")
+    private int days;
+
+    @CommandLine.Option(names = "--full", description = "Every change of every stream.")
+    private boolean full;
+
+    /** A change of a start, for CSV. */
+    record Row(String stream, ScheduleViews.StartChange change) {}
+
+    @Override
+    public Integer call() {
+      List<Views.FileText> texts =
+          FileCommands.read(files).stream()
+              .map(file -> new Views.FileText(file.name(), file.text()))
+              .toList();
+      ScheduleViews.PreviewView view =
+          Service.loggedIn()
+              .post(
+                  ScheduleViews.PreviewView.class,
+                  "/definitions/preview",
+                  new ScheduleViews.PreviewRequest(texts, days));
+      switch (output.form()) {
+        case text -> print(view);
+        case json -> output.one(view, () -> {});
+        case csv -> csv(view);
+      }
+      return view.sound() ? 0 : 1;
+    }
+
+    private void csv(ScheduleViews.PreviewView view) {
+      output.list(
+          view.streams().stream()
+              .flatMap(stream -> stream.changes().stream().map(c -> new Row(stream.stream(), c)))
+              .toList(),
+          List.of(
+              new Output.Column<>("stream", Row::stream),
+              new Output.Column<>("what", row -> row.change().what()),
+              new Output.Column<>("date", row -> row.change().date()),
+              new Output.Column<>("at", row -> row.change().at()),
+              new Output.Column<>("to date", row -> row.change().toDate()),
+              new Output.Column<>("to at", row -> row.change().toAt()),
+              new Output.Column<>("runs", row -> row.change().runs()),
+              new Output.Column<>("guess", row -> row.change().guess()),
+              new Output.Column<>("because", row -> row.change().reason())),
+          "");
+    }
+
+    private void print(ScheduleViews.PreviewView view) {
+      view.problems().forEach(problem -> output.line(SiteCommands.inWords(problem)));
+      if (!view.sound()) {
+        output.line("not sound: these files cannot be published");
+        return;
+      }
+      if (view.definitions().isEmpty()) {
+        output.line("nothing would change: all is in force as it is");
+        return;
+      }
+      for (ScheduleViews.DefinitionChange change : view.definitions()) {
+        output.line(change.kind() + " " + change.name() + "  " + change.action());
+        if (change.action().equals("changed")) {
+          change.fields().stream().limit(full ? Integer.MAX_VALUE : SHOWN).forEach(this::field);
+          more(change.fields().size(), "fields");
+        }
+      }
+      output.line("");
+      output.line(
+          "runs from "
+              + view.from()
+              + " to "
+              + view.to()
+              + ": "
+              + view.gained()
+              + " gained, "
+              + view.lost()
+              + " lost, "
+              + view.moved()
+              + " moved");
+      for (ScheduleViews.StreamChange stream : view.streams()) {
+        output.line("");
+        output.line(stream.stream() + "  " + stream.title() + counts(stream));
+        stream.changes().stream()
+            .limit(full ? Integer.MAX_VALUE : SHOWN)
+            .forEach(change -> output.line("  " + inWords(change)));
+        more(stream.changes().size() + stream.more(), "changes");
+      }
+    }
+
+    private void field(ScheduleViews.FieldChange field) {
+      String was = field.before().isEmpty() ? "(nothing)" : field.before();
+      String is = field.after().isEmpty() ? "(nothing)" : field.after();
+      output.line("    " + field.field() + ": " + was + " → " + is);
+    }
+
+    private void more(int size, String what) {
+      if (!full && size > SHOWN) {
+        output.line("    … " + (size - SHOWN) + " more " + what + " (--full)");
+      }
+    }
+
+    private static String counts(ScheduleViews.StreamChange stream) {
+      List<String> counts = new ArrayList<>();
+      if (stream.gained() > 0) {
+        counts.add(stream.gained() + " gained");
+      }
+      if (stream.lost() > 0) {
+        counts.add(stream.lost() + " lost");
+      }
+      if (stream.moved() > 0) {
+        counts.add(stream.moved() + " moved");
+      }
+      return ": " + String.join(", ", counts);
+    }
+
+    private static String inWords(ScheduleViews.StartChange change) {
+      String mark =
+          switch (change.what()) {
+            case "gained" -> "+";
+            case "lost" -> "-";
+            default -> ">";
+          };
+      String day = change.date() + " " + change.date().getDayOfWeek().name().substring(0, 2);
+      String where =
+          !change.what().equals("moved")
+              ? Output.time(change.at())
+              : change.date().equals(change.toDate())
+                  ? Output.time(change.at()) + " → " + Output.time(change.toAt())
+                  : "→ "
+                      + change.toDate()
+                      + " "
+                      + change.toDate().getDayOfWeek().name().substring(0, 2);
+      return mark
+          + (change.guess() ? "? " : "  ")
+          + day
+          + "  "
+          + where
+          + "  "
+          + change.runs()
+          + (change.runs() == 1 ? " run: " : " runs: ")
+          + change.reason();
+    }
+  }
+
+  /** {@code purser import}. */
+  @CommandLine.Command(
+      name = "import",
+      mixinStandardHelpOptions = true,
+      description = "Makes definitions from files of other kinds; publishes nothing.",
+      synopsisSubcommandLabel = "KIND",
+      subcommands = {FromCrontab.class})
+  static final class Import implements Callable<Integer> {
+    @CommandLine.Spec private CommandLine.Model.CommandSpec spec;
+
+    @Override
+    public Integer call() {
+      spec.commandLine().usage(spec.commandLine().getErr());
+      return 2;
+    }
+  }
+
+  /** {@code purser import crontab}. */
+  @CommandLine.Command(
+      name = "crontab",
+      mixinStandardHelpOptions = true,
+      description = "A stream of one job for each line of a POSIX crontab, on standard output.",
+      footer = {
+        "",
+        "Lines that cannot be taken are named on standard error, and the exit code is 1.",
+        "Example: purser import crontab demo/crontab --host depot --zone Europe/Oslo > depot.yaml"
+      })
+  static final class FromCrontab implements Callable<Integer> {
+    @CommandLine.Mixin private Output output;
+
+    @CommandLine.Parameters(paramLabel = "FILE", description = "The crontab.")
+    private Path file;
+
+    @CommandLine.Option(
+        names = "--host",
+        required = true,
+        description = "The host on which the commands run.")
+    private String host;
+
+    @CommandLine.Option(
+        names = "--zone",
+        defaultValue = "UTC",
+        description = "The zone of its times; UTC.")
+    private String zone;
+
+    @CommandLine.Option(
+        names = "--prefix",
+        defaultValue = "imported",
+        description = "The beginning of the streams' names; imported.")
+    private String prefix;
+
+    @Override
+    public Integer call() throws IOException {
+      if (!Files.isRegularFile(file)) {
+        throw new Service.Refusal(2, "there is no file " + file);
+      }
+      Crontab.Imported imported = Crontab.read(Files.readString(file), prefix, host, zone);
+      long notTaken = imported.problems().stream().filter(p -> !p.taken()).count();
+      output.one(imported, () -> output.line(imported.yaml().stripTrailing()));
+      for (Crontab.Problem problem : imported.problems()) {
+        output.warn(
+            file
+                + ":"
+                + problem.line()
+                + ": "
+                + (problem.taken() ? "taken, but " : "not taken: ")
+                + problem.reason());
+        output.warn("    " + problem.text());
+      }
+      output.warn(
+          imported.jobs()
+              + " jobs made"
+              + (notTaken == 0 ? "" : ", " + notTaken + " lines not taken"));
+      return notTaken == 0 ? 0 : 1;
+    }
+  }
+}

@@ -1,0 +1,72 @@
+package dev.purser.service.api;
+
+import dev.purser.core.definition.Document;
+import dev.purser.core.preview.FieldChanges;
+import dev.purser.core.preview.Preview;
+import dev.purser.service.definition.Publisher;
+import dev.purser.wire.api.ScheduleViews;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+
+/** Makes views of what a change would do. */
+final class PreviewViews {
+  private static final int MOST_CHANGES = 400;
+
+  private PreviewViews() {}
+
+  static ScheduleViews.PreviewView view(Publisher.Previewed previewed) {
+    Optional<Preview.Result> runs = previewed.runs();
+    return new ScheduleViews.PreviewView(
+        previewed.outcome().sound(),
+        previewed.revision(),
+        runs.map(Preview.Result::from).orElse(null),
+        runs.map(Preview.Result::to).orElse(null),
+        previewed.changed().stream().map(document -> view(document, previewed)).toList(),
+        runs.map(result -> result.runs(Preview.What.GAINED)).orElse(0),
+        runs.map(result -> result.runs(Preview.What.LOST)).orElse(0),
+        runs.map(result -> result.runs(Preview.What.MOVED)).orElse(0),
+        runs.map(Preview.Result::streams).orElse(List.of()).stream()
+            .map(PreviewViews::view)
+            .toList(),
+        previewed.outcome().problems().stream().map(DefinitionController::view).toList());
+  }
+
+  private static ScheduleViews.DefinitionChange view(
+      Document document, Publisher.Previewed previewed) {
+    Document old = previewed.before().document(document.kind(), document.name()).orElse(null);
+    return new ScheduleViews.DefinitionChange(
+        document.kind().word(),
+        document.name(),
+        old == null ? "added" : "changed",
+        FieldChanges.between(old, document).stream()
+            .map(one -> new ScheduleViews.FieldChange(one.field(), one.before(), one.after()))
+            .toList(),
+        old == null ? "" : old.text(),
+        document.text());
+  }
+
+  private static ScheduleViews.StreamChange view(Preview.StreamChange change) {
+    List<Preview.StartChange> all = change.changes();
+    return new ScheduleViews.StreamChange(
+        change.stream(),
+        change.title(),
+        change.runs(Preview.What.GAINED),
+        change.runs(Preview.What.LOST),
+        change.runs(Preview.What.MOVED),
+        Math.max(0, all.size() - MOST_CHANGES),
+        all.stream().limit(MOST_CHANGES).map(PreviewViews::view).toList());
+  }
+
+  private static ScheduleViews.StartChange view(Preview.StartChange change) {
+    return new ScheduleViews.StartChange(
+        change.what().name().toLowerCase(Locale.ROOT),
+        change.date(),
+        change.at(),
+        change.toDate(),
+        change.toAt(),
+        change.runs(),
+        change.reason(),
+        change.guess());
+  }
+}

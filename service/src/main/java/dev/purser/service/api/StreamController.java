@@ -1,0 +1,333 @@
+package dev.purser.service.api;
+
+import dev.purser.core.calendar.Calendars;
+import dev.purser.core.calendar.DayExplainer;
+import dev.purser.core.calendar.DayRule;
+import dev.purser.core.definition.Definitions;
+import dev.purser.core.definition.Stream;
+import dev.purser.core.icalendar.CalendarWriter;
+import dev.purser.core.plan.Planner;
+import dev.purser.core.plan.StreamStart;
+import dev.purser.core.problem.Nearest;
+import dev.purser.core.schedule.Schedule;
+import dev.purser.core.schedule.StartTimes;
+import dev.purser.core.schedule.Window;
+import dev.purser.service.board.Engine;
+import dev.purser.service.plan.PauseRow;
+import dev.purser.service.plan.Pauses;
+import dev.purser.service.plan.PlanKeeper;
+import dev.purser.service.plan.Windows;
+import dev.purser.service.run.RunRecords;
+import dev.purser.wire.api.ScheduleViews;
+import jakarta.servlet.http.HttpServletRequest;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.springframework.http.MediaType;
+import org.springframework.security.core.Authentication;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Streams: their schedules, coming starts, pauses and windows. */
+@RestController
+@RequestMapping(path = "/api/v1/streams", produces = MediaType.APPLICATION_JSON_VALUE)
+class StreamController {
+  private static final int FAR_DAYS = 800;
+  private static final int MOST_STARTS = 1_000;
+  private static final int MOST_DAYS = 400;
+  private static final int MOST_CELLS = 500_000;
+
+  private final Engine engine;
+  private final PlanKeeper plan;
+  private final Pauses pauses;
+  private final Windows windows;
+  private final RunRecords runs;
+  private final Clock clock;
+
+  StreamController(
+      Engine engine,
+      PlanKeeper plan,
+      Pauses pauses,
+      Windows windows,
+      RunRecords runs,
+      Clock clock) {
+    this.engine = engine;
+    this.plan = plan;
+    this.pauses = pauses;
+    this.windows = windows;
+    this.runs = runs;
+    this.clock = clock;
+  }
+
+  /** All streams by name. */
+  @GetMapping
+  List<ScheduleViews.StreamView> list(@RequestParam(defaultValue = "") String text) {
+    Definitions definitions = engine.definitions();
+    String wanted = text.toLowerCase(Locale.ROOT);
+    return definitions.streams().stream()
+        .filter(
+            stream ->
+                stream.path().contains(wanted)
+                    || stream.title().toLowerCase(Locale.ROOT).contains(wanted)
+                    || stream.department().toLowerCase(Locale.ROOT).contains(wanted))
+        .map(stream -> view(stream, definitions))
+        .toList();
+  }
+
+  /** One stream. */
+  @GetMapping("/one")
+  ScheduleViews.StreamView one(@RequestParam String stream) {
+    Definitions definitions = engine.definitions();
+    return view(found(stream, definitions), definitions);
+  }
+
+  private static Stream found(String path, Definitions definitions) {
+    return definitions.stream(path)
+        .orElseThrow(
+            () ->
+                new Problems.NotFound(
+                    "there is no stream \""
+                        + path
+                        + "\""
+                        + Nearest.hint(
+                            path, definitions.streams().stream().map(Stream::path).toList())));
+  }
+
+  private ScheduleViews.StreamView view(Stream stream, Definitions definitions) {
+    PauseRow pause = pauses.all().get(stream.path());
+    Optional<StreamStart> next = next(stream, new Planner(definitions), 1).stream().findFirst();
+    return new ScheduleViews.StreamView(
+        stream.path(),
+        stream.title(),
+        stream.about(),
+        stream.department(),
+        stream.calendar(),
+        stream.schedule().stream().map(Schedule::toString).toList(),
+        pause == null
+            ? null
+            : new ScheduleViews.PauseView(pause.since, pause.until, pause.who, pause.reason),
+        stream.hasWindows(),
+        stream.jobs().size(),
+        next.map(StreamStart::at).orElse(null),
+        stream.schedule().stream().map(one -> one.zone().getId()).findFirst().orElse(""));
+  }
+
+  /** The next starts from now on; looks further and further ahead, for at most two years. */
+  private List<StreamStart> next(Stream stream, Planner planner, int count) {
+    Instant now = clock.instant();
+    LocalDate first = plan.today().minusDays(4);
+    List<StreamStart> coming = List.of();
+    for (int days = 12; days <= FAR_DAYS * 2 && coming.size() < count; days *= 4) {
+      LocalDate last = first.plusDays(Math.min(days, FAR_DAYS));
+      coming =
+          planner.starts(stream, first, last).stream()
+              .filter(start -> start.at().isAfter(now))
+              .limit(count)
+              .toList();
+    }
+    return coming;
+  }
+
+  /** The next starts of a stream, each with the reason for its date. */
+  @GetMapping("/next")
+  List<ScheduleViews.StartView> next(
+      @RequestParam String stream, @RequestParam(defaultValue = "20") int count) {
+    if (count < 1 || count > MOST_STARTS) {
+      throw new IllegalArgumentException("count must be 1 to " + MOST_STARTS + ", not " + count);
+    }
+    Definitions definitions = engine.definitions();
+    Stream found = found(stream, definitions);
+    Planner planner = new Planner(definitions);
+    return next(found, planner, count).stream().map(start -> view(found, start, planner)).toList();
+  }
+
+  private static ScheduleViews.StartView view(Stream stream, StreamStart start, Planner planner) {
+    Optional<Window> window = start.start().window();
+    Calendars calendars = planner.definitions().calendarsOf(stream);
+    StartTimes.Shift shift = start.start().shift();
+    return new ScheduleViews.StartView(
+        stream.path(),
+        start.date(),
+        start.number(),
+        start.at(),
+        start.entry().zone().getId(),
+        shift == StartTimes.Shift.NONE ? "" : shift.name().toLowerCase(Locale.ROOT),
+        planner.runsOf(stream, start),
+        start.guess(),
+        DayExplainer.inOneLine(DayExplainer.explain(start.entry().days(), start.date(), calendars)),
+        window.map(Window::start).orElse(null),
+        window.map(Window::end).orElse(null));
+  }
+
+  /** Streams with a schedule down, days across. */
+  @GetMapping("/month")
+  ScheduleViews.MonthView month(
+      @RequestParam(required = false) LocalDate from,
+      @RequestParam(defaultValue = "31") int days,
+      @RequestParam(defaultValue = "") String text) {
+    LocalDate first = from == null ? plan.today().withDayOfMonth(1) : from;
+    Definitions definitions = engine.definitions();
+    long scheduled = definitions.streams().stream().filter(s -> !s.schedule().isEmpty()).count();
+    if (days < 1 || days > MOST_DAYS || days * scheduled > MOST_CELLS) {
+      throw new IllegalArgumentException(
+          "days must be 1 to " + MOST_DAYS + ", fewer where there are very many streams");
+    }
+    String wanted = text.toLowerCase(Locale.ROOT);
+    List<ScheduleViews.MonthRow> rows = new ArrayList<>();
+    for (Stream stream : definitions.streams()) {
+      boolean isWanted =
+          stream.path().contains(wanted)
+              || stream.title().toLowerCase(Locale.ROOT).contains(wanted);
+      if (!stream.schedule().isEmpty() && isWanted) {
+        rows.add(row(stream, first, days, definitions));
+      }
+    }
+    return new ScheduleViews.MonthView(first, days, rows);
+  }
+
+  private ScheduleViews.MonthRow row(
+      Stream stream, LocalDate first, int days, Definitions definitions) {
+    Map<LocalDate, Integer> starts = new HashMap<>();
+    Map<LocalDate, Boolean> guesses = new HashMap<>();
+    for (StreamStart start :
+        new Planner(definitions).starts(stream, first, first.plusDays(days - 1L))) {
+      starts.merge(start.date(), 1, Integer::sum);
+      guesses.put(start.date(), start.guess());
+    }
+    Calendars calendars = definitions.calendarsOf(stream);
+    DayRule rule = stream.schedule().get(0).days();
+    Set<String> looked = calendars.withAllBelow(calendars.standard());
+    List<ScheduleViews.MonthCell> cells = new ArrayList<>();
+    for (int i = 0; i < days; i++) {
+      LocalDate date = first.plusDays(i);
+      cells.add(
+          new ScheduleViews.MonthCell(
+              date,
+              starts.getOrDefault(date, 0),
+              !calendars.isBusinessDay("", date),
+              CalendarController.holiday(date, calendars, looked),
+              DayExplainer.inOneLine(DayExplainer.explain(rule, date, calendars)),
+              guesses.getOrDefault(date, false)));
+    }
+    return new ScheduleViews.MonthRow(
+        stream.path(),
+        stream.title(),
+        stream.department(),
+        stream.calendar(),
+        pauses.all().containsKey(stream.path()),
+        cells);
+  }
+
+  /** Pauses a stream. */
+  @PostMapping("/pause")
+  ScheduleViews.PauseResult pause(
+      @RequestBody ScheduleViews.PauseRequest request,
+      Authentication who,
+      HttpServletRequest http) {
+    String stream = named(request.stream());
+    pauses.pause(
+        stream,
+        Optional.ofNullable(request.until()),
+        Asking.actor(who, http),
+        Asking.reason(request.reason()));
+    return new ScheduleViews.PauseResult(one(stream), 0);
+  }
+
+  /** Lets a stream go on. */
+  @PostMapping("/resume")
+  ScheduleViews.PauseResult resume(
+      @RequestBody ScheduleViews.ResumeRequest request,
+      Authentication who,
+      HttpServletRequest http) {
+    String stream = named(request.stream());
+    int planned = pauses.resume(stream, Asking.actor(who, http), Asking.reason(request.reason()));
+    return new ScheduleViews.PauseResult(one(stream), planned);
+  }
+
+  private String named(String stream) {
+    if (stream == null || stream.isBlank()) {
+      throw new IllegalArgumentException("which stream is meant?");
+    }
+    return found(stream, engine.definitions()).path();
+  }
+
+  /** The windows of a stream, newest first. */
+  @GetMapping("/windows")
+  List<ScheduleViews.WindowView> windows(
+      @RequestParam String stream, @RequestParam(defaultValue = "200") int limit) {
+    found(stream, engine.definitions());
+    return windows.of(stream, Math.min(Math.max(limit, 1), MOST_STARTS)).stream()
+        .map(
+            window ->
+                new ScheduleViews.WindowView(
+                    window.date(),
+                    window.number(),
+                    window.start(),
+                    window.end(),
+                    window.state(),
+                    window.runs().stream()
+                        .map(run -> new ScheduleViews.WindowRun(run.id, run.reference(), run.state))
+                        .toList()))
+        .toList();
+  }
+
+  /** Fills in the windows from a date on that are not on record. */
+  @PostMapping("/windows/fill")
+  ScheduleViews.Filled fill(
+      @RequestBody ScheduleViews.FillRequest request, Authentication who, HttpServletRequest http) {
+    if (request.from() == null) {
+      throw new IllegalArgumentException("from which date are windows to be filled in?");
+    }
+    String stream = named(request.stream());
+    int count =
+        windows.fill(
+            stream, request.from(), Asking.actor(who, http), Asking.reason(request.reason()));
+    return new ScheduleViews.Filled(stream, count);
+  }
+
+  /**
+   * The coming starts of a stream as iCalendar, for people's own calendar programs, which sign in
+   * with a person's name and a token as the password. How long a start takes is what it took
+   * lately.
+   */
+  @GetMapping(path = "/feed", produces = "text/calendar")
+  String feed(@RequestParam String stream, @RequestParam(defaultValue = "35") int days) {
+    if (days < 1 || days > MOST_DAYS) {
+      throw new IllegalArgumentException("days must be 1 to " + MOST_DAYS + ", not " + days);
+    }
+    Definitions definitions = engine.definitions();
+    Stream found = found(stream, definitions);
+    Planner planner = new Planner(definitions);
+    Duration usual = runs.usualSpan(stream, clock.instant().minus(Duration.ofDays(60)));
+    boolean paused = pauses.all().containsKey(stream);
+    List<CalendarWriter.Entry> entries = new ArrayList<>();
+    LocalDate today = plan.today();
+    for (StreamStart start : planner.starts(found, today, today.plusDays(days - 1L))) {
+      entries.add(
+          new CalendarWriter.Entry(
+              stream + "@" + start.date() + "#" + start.number(),
+              found.title() + (paused ? " (paused)" : ""),
+              start.at(),
+              start.at().plus(usual),
+              "Business date "
+                  + start.date()
+                  + ", "
+                  + planner.runsOf(found, start)
+                  + " jobs; as long as it took lately."
+                  + (start.guess() ? " A guess: the calendar is not known so far ahead." : "")));
+    }
+    return CalendarWriter.runs(found.title(), entries, clock.instant());
+  }
+}

@@ -1,0 +1,220 @@
+package dev.purser.service.plan;
+
+import dev.purser.core.definition.Document;
+import dev.purser.core.definition.Stream;
+import dev.purser.core.plan.PlannedRun;
+import dev.purser.core.plan.Planner;
+import dev.purser.service.Settings;
+import dev.purser.service.audit.AuditTrail;
+import dev.purser.service.board.Engine;
+import dev.purser.service.board.Turn;
+import jakarta.persistence.EntityManager;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
+import org.springframework.stereotype.Component;
+
+/**
+ * Streams that are paused: their schedules start nothing. What they miss is judged when they go on,
+ * by what their schedules say of missed starts.
+ */
+@Component
+public class Pauses {
+  /** What is missed is made up for so many days back at the most, windows excepted. */
+  static final int MOST_DAYS_BACK = 31;
+
+  private static final int MOST_WINDOW_DAYS_BACK = 3_660;
+
+  private final Engine engine;
+  private final EntityManager rows;
+  private final AuditTrail audit;
+  private final PlannedRuns planned;
+  private final Settings settings;
+  private final Clock clock;
+  private volatile Map<String, PauseRow> paused;
+
+  Pauses(
+      Engine engine,
+      EntityManager rows,
+      AuditTrail audit,
+      PlannedRuns planned,
+      Settings settings,
+      Clock clock) {
+    this.engine = engine;
+    this.rows = rows;
+    this.audit = audit;
+    this.planned = planned;
+    this.settings = settings;
+    this.clock = clock;
+  }
+
+  /** All that are paused, by stream. */
+  public Map<String, PauseRow> all() {
+    Map<String, PauseRow> known = paused;
+    if (known == null) {
+      known = new ConcurrentHashMap<>();
+      for (PauseRow row : rows.createQuery("from PauseRow", PauseRow.class).getResultList()) {
+        known.put(row.stream, row);
+      }
+      paused = known;
+    }
+    return known;
+  }
+
+  boolean isPaused(String stream) {
+    return all().containsKey(stream);
+  }
+
+  /**
+   * Pauses a stream: what of it has not begun is taken off the plan.
+   *
+   * @param until the date on which it goes on by itself; empty for when a person says so
+   * @throws IllegalArgumentException where it has no schedule, or the date is not to come
+   */
+  public void pause(
+      String stream, Optional<LocalDate> until, AuditTrail.Actor actor, String reason) {
+    engine
+        .ask(
+            turn -> {
+              Stream found = streamOf(turn, stream);
+              if (found.schedule().isEmpty()) {
+                throw new IllegalArgumentException(
+                    "stream " + stream + " has no schedule; there is nothing to pause");
+              }
+              if (until.isPresent() && !until.get().isAfter(today())) {
+                throw new IllegalArgumentException(
+                    "a stream can be paused until a date to come, not until " + until.get());
+              }
+              pause(turn, stream, until, actor, reason);
+              turn.also(s -> s.insert(audit.entry(actor, "pause", "stream " + stream, reason)));
+              return true;
+            })
+        .join();
+  }
+
+  private static Stream streamOf(Turn turn, String path) {
+    return turn.definitions().stream(path)
+        .orElseThrow(() -> new IllegalArgumentException("there is no stream \"" + path + "\""));
+  }
+
+  private LocalDate today() {
+    return LocalDate.ofInstant(clock.instant(), settings.zone());
+  }
+
+  private void pause(
+      Turn turn, String stream, Optional<LocalDate> until, AuditTrail.Actor actor, String reason) {
+    PauseRow row = new PauseRow();
+    row.stream = stream;
+    row.since =
+        Optional.ofNullable(all().get(stream)).map(old -> old.since).orElse(clock.instant());
+    row.until = until.orElse(null);
+    row.who = actor.name();
+    row.reason = reason.length() > 1_000 ? reason.substring(0, 1_000) : reason;
+    all().put(stream, row);
+    turn.also(session -> session.upsert(row));
+    turn.withdraw(planned.notBegun(turn, stream));
+  }
+
+  /**
+   * Lets a stream go on.
+   *
+   * @return how many runs were planned, those among them that were missed
+   * @throws IllegalArgumentException where it is not paused
+   */
+  public int resume(String stream, AuditTrail.Actor actor, String reason) {
+    return engine
+        .ask(
+            turn -> {
+              streamOf(turn, stream);
+              int count = resume(turn, stream);
+              turn.also(s -> s.insert(audit.entry(actor, "resume", "stream " + stream, reason)));
+              return count;
+            })
+        .join();
+  }
+
+  private int resume(Turn turn, String stream) {
+    PauseRow row = all().remove(stream);
+    if (row == null) {
+      throw new IllegalArgumentException("stream " + stream + " is not paused");
+    }
+    turn.also(session -> session.delete(row));
+    Optional<Stream> found = turn.definitions().stream(stream);
+    return found.map(one -> planFrom(turn, one, row.since)).orElse(0);
+  }
+
+  /**
+   * Plans all that was and will be due since an instant; what was missed is judged by the board.
+   */
+  int planFrom(Turn turn, Stream stream, Instant since) {
+    int mostDays = stream.hasWindows() ? MOST_WINDOW_DAYS_BACK : MOST_DAYS_BACK;
+    LocalDate last = today().plusDays(1);
+    LocalDate first = LocalDate.ofInstant(since, settings.zone()).minusDays(4);
+    LocalDate bounded = first.isBefore(last.minusDays(mostDays)) ? last.minusDays(mostDays) : first;
+    List<PlannedRun> runs = new ArrayList<>();
+    for (PlannedRun run : new Planner(turn.definitions()).plan(stream, bounded, last)) {
+      if (run.due().isAfter(since)) {
+        runs.add(run);
+      }
+    }
+    List<PlannedRun> fresh = planned.fresh(turn, stream.path(), runs);
+    turn.plan(fresh, turn.now());
+    return fresh.size();
+  }
+
+  /**
+   * Does what published files say: a new stream with a schedule is paused unless they say
+   * otherwise; one whose file says something else than before is paused or goes on.
+   */
+  public void published(
+      Turn turn, Document document, Optional<Document> before, AuditTrail.Actor actor) {
+    if (!(document.value() instanceof Stream stream) || stream.schedule().isEmpty()) {
+      return;
+    }
+    Optional<Stream> old = before.map(Document::value).map(Stream.class::cast);
+    boolean isNew = old.filter(was -> !was.schedule().isEmpty()).isEmpty();
+    boolean said =
+        stream.paused().isPresent() && !stream.paused().equals(old.flatMap(Stream::paused));
+    if (isNew ? stream.paused().orElse(true) : said && stream.paused().orElseThrow()) {
+      pause(
+          turn,
+          stream.path(),
+          Optional.empty(),
+          actor,
+          stream.paused().isPresent() ? "its file says so" : "new: nobody has let it go yet");
+    } else if (!isNew && said && isPaused(stream.path())) {
+      resume(turn, stream.path());
+    }
+  }
+
+  /** Forgets a stream that is withdrawn. */
+  public void withdrawn(Turn turn, String stream) {
+    PauseRow row = all().remove(stream);
+    if (row != null) {
+      turn.also(session -> session.delete(row));
+    }
+  }
+
+  /** Lets those go on whose date has come. */
+  void keep() {
+    LocalDate today = today();
+    for (PauseRow row : List.copyOf(all().values())) {
+      if (row.until != null && !row.until.isAfter(today)) {
+        resume(
+            row.stream,
+            new AuditTrail.Actor("purser", "the service itself"),
+            "it was paused until " + row.until);
+      }
+    }
+  }
+
+  /** After the board was taken up anew from the records, so is this. */
+  void forget() {
+    paused = null;
+  }
+}

@@ -1,0 +1,220 @@
+package dev.purser.wire.api;
+
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.List;
+
+/** What the API says of days, calendars, schedules and changes of them. */
+public final class ScheduleViews {
+  private ScheduleViews() {}
+
+  /**
+   * Days of a rule.
+   *
+   * @param rule in canonical form
+   * @param knownTo how far its calendars are good; missing where that has no end
+   * @param count how many days are picked
+   */
+  public record RuleDays(String rule, LocalDate knownTo, int count, List<RuleDay> days) {}
+
+  /**
+   * A day as a rule sees it.
+   *
+   * @param reason why it is picked or not, in one line; empty where it was not asked for
+   * @param holiday the name of a holiday on it, and its calendar
+   * @param guess whether it lies after what the calendars are known to
+   */
+  public record RuleDay(
+      LocalDate date, boolean picked, String reason, String holiday, boolean guess) {}
+
+  /** Why a rule picks a day or not. */
+  public record Explained(LocalDate date, boolean picked, boolean guess, RuleReason reason) {}
+
+  /** The reason of a part of a rule. */
+  public record RuleReason(boolean picked, String rule, String text, List<RuleReason> below) {}
+
+  /**
+   * A calendar.
+   *
+   * @param builtOn the calendars that it is built on
+   * @param knownTo how far it and they are good; missing where that has no end
+   * @param usedBy streams with a schedule that look at it
+   * @param source where it is fetched from; empty for one that is written down
+   * @param fetched when it was fetched well for the last time
+   * @param fetchError what went wrong the last time
+   */
+  public record CalendarView(
+      String name,
+      String kind,
+      String title,
+      List<String> builtOn,
+      LocalDate knownTo,
+      List<String> usedBy,
+      String source,
+      Instant fetched,
+      String fetchError) {}
+
+  /**
+   * One day of a calendar's year.
+   *
+   * @param open whether it is worked (business calendars), or not a holiday (holiday calendars)
+   * @param name of the holiday on it
+   * @param reason why it is open or closed
+   */
+  public record DayView(LocalDate date, boolean open, String name, String reason, boolean guess) {}
+
+  /** A calendar's year. */
+  public record YearView(
+      String name, String kind, int year, LocalDate knownTo, List<DayView> days) {}
+
+  /**
+   * A stream and its schedule.
+   *
+   * @param schedule its entries in words; none for one that people start
+   * @param pause missing where it is not paused
+   * @param next when it starts next, were it not paused
+   */
+  public record StreamView(
+      String stream,
+      String title,
+      String about,
+      String department,
+      String calendar,
+      List<String> schedule,
+      PauseView pause,
+      boolean windows,
+      int jobs,
+      Instant next,
+      String zone) {}
+
+  /** Since when, by whom and why a stream is paused, and until when if that was said. */
+  public record PauseView(Instant since, LocalDate until, String who, String reason) {}
+
+  /**
+   * A coming start of a stream.
+   *
+   * @param shift what a clock change does to it: empty, {@code skipped} or {@code twice}
+   * @param reason why its date is picked
+   */
+  public record StartView(
+      String stream,
+      LocalDate date,
+      int number,
+      Instant at,
+      String zone,
+      String shift,
+      int runs,
+      boolean guess,
+      String reason,
+      Instant windowStart,
+      Instant windowEnd) {}
+
+  /** Streams down, days across. */
+  public record MonthView(LocalDate from, int days, List<MonthRow> streams) {}
+
+  /** A stream's days. */
+  public record MonthRow(
+      String stream,
+      String title,
+      String department,
+      String calendar,
+      boolean paused,
+      List<MonthCell> cells) {}
+
+  /**
+   * A stream's day.
+   *
+   * @param closed whether the stream's calendar is closed on it
+   * @param reason why it has starts or not
+   */
+  public record MonthCell(
+      LocalDate date, int starts, boolean closed, String holiday, String reason, boolean guess) {}
+
+  /** Files to be looked at; {@code days} ahead, 400 where nothing is said. */
+  public record PreviewRequest(List<Views.FileText> files, Integer days) {}
+
+  /**
+   * What publishing files would change.
+   *
+   * @param revision what they were held against
+   */
+  public record PreviewView(
+      boolean sound,
+      long revision,
+      LocalDate from,
+      LocalDate to,
+      List<DefinitionChange> definitions,
+      int gained,
+      int lost,
+      int moved,
+      List<StreamChange> streams,
+      List<Views.ProblemView> problems) {}
+
+  /** A definition that is {@code added} or {@code changed}, by field and as a whole. */
+  public record DefinitionChange(
+      String kind,
+      String name,
+      String action,
+      List<FieldChange> fields,
+      String before,
+      String after) {}
+
+  /** A field that differs. */
+  public record FieldChange(String field, String before, String after) {}
+
+  /** A stream whose runs change; {@code more} changes are not listed. */
+  public record StreamChange(
+      String stream,
+      String title,
+      int gained,
+      int lost,
+      int moved,
+      int more,
+      List<StartChange> changes) {}
+
+  /** A start that is {@code gained}, {@code lost} or {@code moved}. */
+  public record StartChange(
+      String what,
+      LocalDate date,
+      Instant at,
+      LocalDate toDate,
+      Instant toAt,
+      int runs,
+      String reason,
+      boolean guess) {}
+
+  /** A stream to be paused, until a date or until a person says so. */
+  public record PauseRequest(String stream, LocalDate until, String reason) {}
+
+  /** A stream to go on. */
+  public record ResumeRequest(String stream, String reason) {}
+
+  /** How a stream stands after it was paused or resumed; {@code planned} runs were added. */
+  public record PauseResult(StreamView stream, int planned) {}
+
+  /** Windows to be filled in from a date on. */
+  public record FillRequest(String stream, LocalDate from, String reason) {}
+
+  /** How many windows were filled in. */
+  public record Filled(String stream, int windows) {}
+
+  /** A window: {@code done}, {@code open} or {@code failed}. */
+  public record WindowView(
+      LocalDate date, int number, Instant start, Instant end, String state, List<WindowRun> runs) {}
+
+  /** A run of a window. */
+  public record WindowRun(long id, String reference, String state) {}
+
+  /** An iCalendar file to become a holiday calendar of a name. */
+  public record CalendarFile(String name, String title, String text) {}
+
+  /** A crontab to become definitions. */
+  public record CrontabFile(String text, String prefix, String host, String zone) {}
+
+  /**
+   * Definitions made from a file; nothing is published.
+   *
+   * @param yaml empty where the file could not be taken
+   */
+  public record Imported(String yaml, int definitions, List<Views.ProblemView> problems) {}
+}
