@@ -53,7 +53,7 @@ class FileCommandsTest {
             "-o",
             "csv");
     assertThat(ran.out().lines())
-        .containsExactly("date,weekday,holiday", "2027-12-24,Friday,Yule (brannoch)");
+        .containsExactly("date,weekday,holiday,sure", "2027-12-24,Friday,Yule (brannoch),");
   }
 
   @ParameterizedTest

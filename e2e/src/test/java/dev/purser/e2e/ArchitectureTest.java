@@ -18,7 +18,13 @@ class ArchitectureTest {
           .resideInAPackage("dev.purser.core..")
           .should()
           .onlyDependOnClassesThat()
-          .resideInAnyPackage("dev.purser.core..", "java..", "org.snakeyaml.engine..");
+          .resideInAnyPackage(
+              "dev.purser.core..",
+              "java..",
+              "org.snakeyaml.engine..",
+              "org.dmfs..",
+              "biweekly..",
+              "com.cronutils..");
 
   @ArchTest
   static final ArchRule theCoreTouchesNoFilesNoNetworkNoDatabaseNoThread =

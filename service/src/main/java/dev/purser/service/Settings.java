@@ -12,6 +12,8 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param keepOutput bytes of output kept of one attempt
  * @param keepOutputFor how long output is kept after its run has ended
  * @param calendarWarning how long before a calendar runs out people are told, where it does not say
+ * @param missedAfter a start that is later than this because the service was away was missed; what
+ *     is less late is just late
  * @param mailFrom the sender of alert mails
  * @param consoleAddress where people reach the console, for links in alerts
  */
@@ -21,5 +23,6 @@ public record Settings(
     long keepOutput,
     Duration keepOutputFor,
     Duration calendarWarning,
+    Duration missedAfter,
     String mailFrom,
     String consoleAddress) {}

@@ -125,7 +125,9 @@ class ApiTest {
                     "/api/v1/days?rule=last%20day%20of%20month&from=2028-02-01&to=2028-03-31",
                     null)
                 .body());
-    assertThat(days.get("days").toString()).isEqualTo("[\"2028-02-29\",\"2028-03-31\"]");
+    assertThat(days.at("/days/0/date").asString()).isEqualTo("2028-02-29");
+    assertThat(days.at("/days/1/date").asString()).isEqualTo("2028-03-31");
+    assertThat(days.get("count").asInt()).isEqualTo(2);
     JsonNode year =
         JSON.readTree(send("GET", "/api/v1/calendars/monday-to-friday/years/2028", null).body());
     assertThat(year.get("days").size()).isEqualTo(366);

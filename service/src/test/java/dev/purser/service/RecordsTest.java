@@ -68,7 +68,9 @@ class RecordsTest {
     return "host: pier\n---\nstream: "
         + name
         + "\n"
-        + (at.isEmpty() ? "" : "schedule: { days: every day, at: \"" + at + "\", zone: UTC }\n")
+        + (at.isEmpty()
+            ? ""
+            : "paused: no\nschedule: { days: every day, at: \"" + at + "\", zone: UTC }\n")
         + "jobs:\n"
         + jobs.indent(2);
   }

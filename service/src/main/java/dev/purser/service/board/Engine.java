@@ -5,6 +5,7 @@ import dev.purser.core.board.BoardEvent;
 import dev.purser.core.board.Instruction;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.forecast.Outlook;
+import dev.purser.service.Settings;
 import io.micrometer.core.instrument.Counter;
 import io.micrometer.core.instrument.Gauge;
 import io.micrometer.core.instrument.MeterRegistry;
@@ -35,12 +36,10 @@ public class Engine implements SmartLifecycle {
   private static final int BATCH = 500;
   private static final long LONGEST_NAP_MILLIS = 1_000;
 
-  /** A start that is later than this because nobody looked was missed; else it is just late. */
-  private static final long MISSED_MILLIS = 120_000;
-
   private final EngineRecords records;
   private final ApplicationEventPublisher publisher;
   private final Clock clock;
+  private final long missedMillis;
   private final Counter eventCount;
   private final BlockingQueue<Asked<?>> inbox = new LinkedBlockingQueue<>(100_000);
   private final ReentrantLock boardLock = new ReentrantLock();
@@ -58,10 +57,12 @@ public class Engine implements SmartLifecycle {
       EngineRecords records,
       ApplicationEventPublisher publisher,
       Clock clock,
+      Settings settings,
       MeterRegistry meters) {
     this.records = records;
     this.publisher = publisher;
     this.clock = clock;
+    this.missedMillis = settings.missedAfter().toMillis();
     this.eventCount = meters.counter("purser.board.events");
     Gauge.builder("purser.board.runs", () -> board.size()).register(meters);
     Gauge.builder("purser.engine.inbox", inbox::size).register(meters);
@@ -208,7 +209,7 @@ public class Engine implements SmartLifecycle {
 
   private void turn(List<Asked<?>> batch) throws InterruptedException {
     lastTurn = clock.millis();
-    boolean wasAway = lastTurn - lastLook > MISSED_MILLIS;
+    boolean wasAway = lastTurn - lastLook > missedMillis;
     lastLook = lastTurn;
     boolean isDue = board.nextWake() <= lastTurn;
     if (batch.isEmpty() && !isDue) {
@@ -219,7 +220,7 @@ public class Engine implements SmartLifecycle {
     boardLock.lock();
     try {
       if (wasAway) {
-        turn.apply(new BoardEvent.StartsMissed(turn.now(), lastTurn - MISSED_MILLIS));
+        turn.apply(new BoardEvent.StartsMissed(turn.now(), lastTurn - missedMillis));
       }
       turn.apply(new BoardEvent.TimeReached(lastTurn));
       for (Asked<?> asked : batch) {

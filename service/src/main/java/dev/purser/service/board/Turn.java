@@ -137,6 +137,11 @@ public final class Turn {
     }
   }
 
+  /** Whether a run was taken off the plan in this turn. */
+  public boolean isGone(long run) {
+    return gone.contains(run);
+  }
+
   /** Adds something to what is written with this turn. */
   public void also(Consumer<StatelessSession> write) {
     more.add(write);

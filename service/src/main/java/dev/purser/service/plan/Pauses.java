@@ -162,7 +162,7 @@ public class Pauses {
         runs.add(run);
       }
     }
-    List<PlannedRun> fresh = planned.fresh(turn, stream.path(), runs);
+    List<PlannedRun> fresh = planned.fresh(turn, stream.path(), runs, planned.onBoard(turn), true);
     turn.plan(fresh, turn.now());
     return fresh.size();
   }

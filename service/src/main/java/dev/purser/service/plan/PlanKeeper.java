@@ -7,6 +7,7 @@ import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
+import dev.purser.core.plan.RunReference;
 import dev.purser.core.schedule.Window;
 import dev.purser.service.Settings;
 import dev.purser.service.board.Engine;
@@ -18,6 +19,7 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -118,16 +120,19 @@ public class PlanKeeper {
         engine
             .ask(
                 turn -> {
-                  int runs = 0;
+                  Map<String, Map<RunReference, PlannedRuns.There>> there =
+                      plannedRuns.onBoard(turn);
+                  List<PlannedRun> runs = new ArrayList<>();
                   for (Stream stream : turn.definitions().streams()) {
                     if (!pauses.isPaused(stream.path())) {
-                      runs += pauses.planFrom(turn, stream, since);
+                      runs.addAll(pauses.dueSince(turn, stream, since, there));
                     }
                   }
+                  turn.plan(runs, turn.now());
                   for (LocalDate date : List.of(today, today.plusDays(1))) {
                     markPlanned(date, turn);
                   }
-                  return runs;
+                  return runs.size();
                 })
             .join();
     LOG.info("the service was away since {}; planned {} runs from there on", last, count);
@@ -142,11 +147,14 @@ public class PlanKeeper {
             .ask(
                 turn -> {
                   Planner planner = new Planner(turn.definitions());
+                  Map<String, Map<RunReference, PlannedRuns.There>> there =
+                      plannedRuns.onBoard(turn);
                   List<PlannedRun> runs = new ArrayList<>();
                   for (Stream stream : turn.definitions().streams()) {
                     if (!pauses.isPaused(stream.path())) {
                       runs.addAll(
-                          plannedRuns.fresh(turn, stream.path(), planner.plan(stream, date)));
+                          plannedRuns.fresh(
+                              turn, stream.path(), planner.plan(stream, date), there, false));
                     }
                   }
                   turn.plan(runs);
@@ -182,17 +190,20 @@ public class PlanKeeper {
     }
     Set<String> streams = new TreeSet<>(onBoard.keySet());
     definitions.streams().forEach(stream -> streams.add(stream.path()));
-    int added = 0;
-    int withdrawn = 0;
+    Map<String, Map<RunReference, PlannedRuns.There>> there = plannedRuns.onBoard(turn);
+    Map<String, Change> changes = new LinkedHashMap<>();
     for (String path : streams) {
-      Change change = change(turn, planner, path, dates, onBoard.getOrDefault(path, List.of()));
-      turn.withdraw(change.gone());
-      List<PlannedRun> fresh = plannedRuns.fresh(turn, path, change.wanted());
-      turn.plan(fresh);
-      added += fresh.size();
-      withdrawn += change.gone().size();
+      changes.put(path, change(turn, planner, path, dates, onBoard.getOrDefault(path, List.of())));
     }
-    return new Replanned(added, withdrawn);
+    // All at once: the board ties its runs together anew with each of these.
+    List<Long> gone = changes.values().stream().flatMap(one -> one.gone().stream()).toList();
+    turn.withdraw(gone);
+    List<PlannedRun> fresh = new ArrayList<>();
+    changes.forEach(
+        (path, change) ->
+            fresh.addAll(plannedRuns.fresh(turn, path, change.wanted(), there, false)));
+    turn.plan(fresh);
+    return new Replanned(fresh.size(), gone.size());
   }
 
   /** What goes off the plan and what is to be on it instead. */

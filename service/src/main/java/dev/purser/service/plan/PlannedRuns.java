@@ -1,12 +1,16 @@
 package dev.purser.service.plan;
 
+import dev.purser.core.board.RunSpec;
 import dev.purser.core.board.RunState;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.RunReference;
 import dev.purser.service.board.Turn;
 import dev.purser.service.run.RunRecords;
+import dev.purser.service.run.RunRow;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -36,23 +40,58 @@ class PlannedRuns {
         .toList();
   }
 
+  /** A run that is there: its id and when it is due. */
+  record There(long id, Instant due) {}
+
+  /** The runs on the board by stream and reference, looked up once for many streams. */
+  Map<String, Map<RunReference, There>> onBoard(Turn turn) {
+    Map<String, Map<RunReference, There>> index = new HashMap<>();
+    for (RunSpec run : turn.board().runs()) {
+      index
+          .computeIfAbsent(run.run().reference().stream(), path -> new HashMap<>())
+          .put(run.run().reference(), new There(run.id(), run.run().due()));
+    }
+    return index;
+  }
+
   /**
    * Those of the wanted runs of a stream that are not there yet. A window is there by its number.
-   * All else is there where a run of the same job, date and start is; a start whose number is taken
-   * by another start gets the next free one, so that no start is lost to a number.
+   * All else is there where a run of the same job, date and due time is; a start whose number is
+   * taken by another start gets the next free one, so that no start is lost to a number.
+   *
+   * @param onBoard of {@link #onBoard}; what has been withdrawn since does not count
+   * @param old whether dates are wanted that the board may have forgotten: then the records are
+   *     asked
    */
-  List<PlannedRun> fresh(Turn turn, String stream, List<PlannedRun> wanted) {
+  List<PlannedRun> fresh(
+      Turn turn,
+      String stream,
+      List<PlannedRun> wanted,
+      Map<String, Map<RunReference, There>> onBoard,
+      boolean old) {
     if (wanted.isEmpty()) {
       return List.of();
     }
     Map<RunReference, Instant> there = new HashMap<>();
-    records.ofStream(stream, first(wanted), last(wanted)).forEach(there::put);
-    turn.board().runs().stream()
-        .map(run -> run.run())
-        .filter(run -> run.reference().stream().equals(stream))
-        .forEach(run -> there.put(run.reference(), run.due()));
+    if (old) {
+      LocalDate first = date(wanted, Comparator.naturalOrder());
+      LocalDate last = date(wanted, Comparator.reverseOrder());
+      for (RunRow row : records.ofStream(stream, first, last)) {
+        if (!turn.isGone(row.id)) {
+          there.put(new RunReference(stream, row.job, row.businessDate, row.number), row.due);
+        }
+      }
+    }
+    onBoard
+        .getOrDefault(stream, Map.of())
+        .forEach(
+            (reference, run) -> {
+              if (turn.board().run(run.id()).isPresent()) {
+                there.put(reference, run.due());
+              }
+            });
     List<PlannedRun> fresh = new ArrayList<>();
-    Map<java.time.LocalDate, List<PlannedRun>> byDate =
+    Map<LocalDate, List<PlannedRun>> byDate =
         wanted.stream()
             .collect(
                 Collectors.groupingBy(
@@ -61,18 +100,8 @@ class PlannedRuns {
     return fresh;
   }
 
-  private static java.time.LocalDate first(List<PlannedRun> runs) {
-    return runs.stream()
-        .map(run -> run.reference().date())
-        .min(java.time.LocalDate::compareTo)
-        .orElseThrow();
-  }
-
-  private static java.time.LocalDate last(List<PlannedRun> runs) {
-    return runs.stream()
-        .map(run -> run.reference().date())
-        .max(java.time.LocalDate::compareTo)
-        .orElseThrow();
+  private static LocalDate date(List<PlannedRun> runs, Comparator<LocalDate> order) {
+    return runs.stream().map(run -> run.reference().date()).min(order).orElseThrow();
   }
 
   private static List<PlannedRun> freshOfDate(

@@ -111,7 +111,7 @@ public class Windows {
         due.add(run);
       }
     }
-    List<PlannedRun> fresh = planned.fresh(turn, path, due);
+    List<PlannedRun> fresh = planned.fresh(turn, path, due, planned.onBoard(turn), true);
     if (fresh.size() > MOST_RUNS) {
       throw new IllegalArgumentException(
           "that would be "

@@ -159,23 +159,15 @@ public class RunRecords {
         .getResultList();
   }
 
-  /** The references and due times of a stream's runs on record over a span of dates. */
-  public Map<RunReference, Instant> ofStream(String stream, LocalDate from, LocalDate to) {
-    Map<RunReference, Instant> found = new HashMap<>();
-    for (Object[] row :
-        rows.createQuery(
-                "select r.job, r.businessDate, r.number, r.due from RunRow r where r.stream ="
-                    + " :stream and r.businessDate between :from and :to",
-                Object[].class)
-            .setParameter("stream", stream)
-            .setParameter("from", from)
-            .setParameter("to", to)
-            .getResultList()) {
-      found.put(
-          new RunReference(stream, (String) row[0], (LocalDate) row[1], (Integer) row[2]),
-          (Instant) row[3]);
-    }
-    return found;
+  /** A stream's runs on record over a span of dates. */
+  public List<RunRow> ofStream(String stream, LocalDate from, LocalDate to) {
+    return rows.createQuery(
+            "from RunRow r where r.stream = :stream and r.businessDate between :from and :to",
+            RunRow.class)
+        .setParameter("stream", stream)
+        .setParameter("from", from)
+        .setParameter("to", to)
+        .getResultList();
   }
 
   /** How long a start of a stream has taken lately, from due to the last end; 15 min if unknown. */

@@ -27,6 +27,7 @@ class StartMessagesTest {
               5_000,
               Duration.ofDays(1),
               Duration.ofDays(60),
+              Duration.ofMinutes(2),
               "a@b.example",
               "http://x"));
 
