@@ -4,6 +4,7 @@ import dev.purser.core.definition.Document;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
+import dev.purser.core.plan.RunReference;
 import dev.purser.service.Settings;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
@@ -148,10 +149,18 @@ public class Pauses {
     return found.map(one -> planFrom(turn, one, row.since)).orElse(0);
   }
 
-  /**
-   * Plans all that was and will be due since an instant; what was missed is judged by the board.
-   */
-  int planFrom(Turn turn, Stream stream, Instant since) {
+  private int planFrom(Turn turn, Stream stream, Instant since) {
+    List<PlannedRun> fresh = dueSince(turn, stream, since, planned.onBoard(turn));
+    turn.plan(fresh, turn.now()); // what was missed is judged by the board
+    return fresh.size();
+  }
+
+  /** All that was and will be due since an instant, up to tomorrow, and is not there yet. */
+  List<PlannedRun> dueSince(
+      Turn turn,
+      Stream stream,
+      Instant since,
+      Map<String, Map<RunReference, PlannedRuns.There>> there) {
     int mostDays = stream.hasWindows() ? MOST_WINDOW_DAYS_BACK : MOST_DAYS_BACK;
     LocalDate last = today().plusDays(1);
     LocalDate first = LocalDate.ofInstant(since, settings.zone()).minusDays(4);
@@ -162,9 +171,7 @@ public class Pauses {
         runs.add(run);
       }
     }
-    List<PlannedRun> fresh = planned.fresh(turn, stream.path(), runs, planned.onBoard(turn), true);
-    turn.plan(fresh, turn.now());
-    return fresh.size();
+    return planned.fresh(turn, stream.path(), runs, there, true);
   }
 
   /**
