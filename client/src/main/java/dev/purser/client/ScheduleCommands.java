@@ -288,7 +288,7 @@ final class ScheduleCommands {
     @CommandLine.Option(names = "--reason", defaultValue = "", description = "For the audit trail.")
     private String reason;
 
-    @CommandLine.Option(names = "--limit", defaultValue = "100", description = "Runs; 100.")
+    @CommandLine.Option(names = "--limit", defaultValue = "40", description = "How many; 40.")
     private int limit;
 
     @Override

@@ -16,6 +16,7 @@ import dev.purser.core.forecast.Rehearsal;
 import dev.purser.core.forecast.UsualOutcomes;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
+import dev.purser.core.schedule.Window;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -30,6 +31,7 @@ import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.SplittableRandom;
 import java.util.TimeZone;
 import org.flywaydb.core.Flyway;
@@ -132,8 +134,8 @@ public final class HistoryMaker {
     }
 
     @Override
-    public java.util.Optional<Long> approval(RunSpec run) {
-      return java.util.Optional.of(180_000L);
+    public Optional<Long> approval(RunSpec run) {
+      return Optional.of(180_000L);
     }
   }
 
@@ -141,7 +143,7 @@ public final class HistoryMaker {
     try (PreparedStatement runs =
             connection.prepareStatement(
                 "insert into run values (?,?,?,?,?,?,?,?,?,0,?,'',?,?,?,false,0,?,'',?,?,?,?,?,?,"
-                    + "null,?,?,'NO',?,'','[]',null,'','run',null,null,null,'')");
+                    + "null,?,?,'NO',?,'','[]',null,'','run',null,?,?,'')");
         PreparedStatement attempts =
             connection.prepareStatement("insert into attempt values (?,?,?,?,?,?,?,'',0,0,true)")) {
       for (RunSpec spec : specs) {
@@ -184,7 +186,10 @@ public final class HistoryMaker {
     row.setTimestamp(i++, new Timestamp(status.ended()));
     row.setObject(i++, status.exitCode() < 0 ? null : status.exitCode());
     row.setString(i++, status.note());
-    row.setBoolean(i, status.notNeeded());
+    row.setBoolean(i++, status.notNeeded());
+    Optional<Window> window = run.start().window();
+    row.setTimestamp(i++, window.map(Window::start).map(Timestamp::from).orElse(null));
+    row.setTimestamp(i, window.map(Window::end).map(Timestamp::from).orElse(null));
     row.addBatch();
   }
 

@@ -46,6 +46,7 @@ public final class Sink implements AutoCloseable {
     smtp.start();
     http = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), httpPort), 50);
     http.createContext("/hook", this::hook);
+    http.createContext("/calendars/harbour-authority.ics", Sink::calendar);
     http.createContext("/", this::page);
     http.start();
   }
@@ -93,6 +94,17 @@ public final class Sink implements AutoCloseable {
         hooks.remove(0);
       }
       exchange.sendResponseHeaders(204, -1);
+    }
+    exchange.close();
+  }
+
+  /** The closing days of the harbour authority, as it would publish them. */
+  private static void calendar(HttpExchange exchange) throws IOException {
+    try (InputStream file = Sink.class.getResourceAsStream("/harbour-authority.ics")) {
+      byte[] bytes = file.readAllBytes();
+      exchange.getResponseHeaders().set("Content-Type", "text/calendar; charset=utf-8");
+      exchange.sendResponseHeaders(200, bytes.length);
+      exchange.getResponseBody().write(bytes);
     }
     exchange.close();
   }

@@ -22,6 +22,12 @@ public final class Calendars {
   /** No calendar but Monday to Friday. */
   public static final Calendars NONE = new Calendars(Map.of(), Map.of(), Map.of());
 
+  /** Stands for a business day that a calendar does not have. */
+  public static final LocalDate NONE_AFTER = LocalDate.of(9999, 12, 31);
+
+  /** Stands for a business day that a calendar does not have. */
+  public static final LocalDate NONE_BEFORE = LocalDate.of(1, 1, 1);
+
   private static final int YEARS_SHIFT = 4; // a block is 16 years
   private static final int FURTHEST_DAYS = 15_000; // where no business day is found any more
 
@@ -147,7 +153,7 @@ public final class Calendars {
    * The nth business day after a day, or before it.
    *
    * @param n counted from the day, which does not count itself; negative for earlier ones
-   * @return a day far away where the calendar has too few
+   * @return {@link #NONE_AFTER} or {@link #NONE_BEFORE} where the calendar has too few
    */
   public LocalDate businessDay(String calendar, LocalDate day, int n) {
     String name = orStandard(calendar);
@@ -165,7 +171,15 @@ public final class Calendars {
       left -= days.over(days.from().plusDays(first), days.from().plusDays(last)).size();
       from = n > 0 ? days.to().plusDays(1) : days.from().minusDays(1);
     }
-    return day.plusDays((long) Integer.signum(n) * FURTHEST_DAYS);
+    return n > 0 ? NONE_AFTER : NONE_BEFORE;
+  }
+
+  /** The same, but never further away than rules look for a business day. */
+  LocalDate reach(String calendar, LocalDate day, int n) {
+    LocalDate found = businessDay(calendar, day, n);
+    LocalDate first = day.minusDays(FURTHEST_DAYS);
+    LocalDate last = day.plusDays(FURTHEST_DAYS);
+    return found.isBefore(first) ? first : found.isAfter(last) ? last : found;
   }
 
   void businessDaysInto(String calendar, DaySet days) {

@@ -105,7 +105,7 @@ public final class DayExplainer {
       case EXCEPT ->
           picked
               ? "it is picked, and not excepted"
-              : left ? "it would be picked, but is excepted" : "the first part does not pick it";
+              : left ? "excepted: " + inOneLine(below.get(1)) : "the first part does not pick it";
     };
   }
 
@@ -153,18 +153,40 @@ public final class DayExplainer {
       return "no " + rule.within() + " is known there";
     }
     DayRule.Span period = periods.get(0);
-    String days =
-        rule.pick(period.first(), period.last(), calendars).days().stream()
-            .map(LocalDate::toString)
-            .collect(Collectors.joining(", "));
-    boolean counts = rule.counted().asRule().pick(day, day, calendars).contains(day);
     String in = " of the " + rule.within() + " " + period;
-    String where = days.isEmpty() ? "there is no such day" + in : "picked" + in + ": " + days;
-    String itself =
-        counts || picked
-            ? ""
-            : "; it is no " + rule.counted() + ": " + reasonAgainst(rule.counted());
-    return where + itself;
+    if (picked) {
+      return "it is the " + ordinal(rule, period) + " " + rule.counted() + in;
+    }
+    String which =
+        rule.nths().stream().map(NthOf::ordinal).collect(Collectors.joining(", "))
+            + " "
+            + rule.counted();
+    List<LocalDate> days = rule.pick(period.first(), period.last(), calendars).days();
+    String there =
+        days.isEmpty()
+            ? "there is no " + which + in
+            : "the "
+                + which
+                + in
+                + (days.size() == 1 ? " is " : " are ")
+                + days.stream().map(LocalDate::toString).collect(Collectors.joining(", "));
+    boolean counts = rule.counted().asRule().pick(day, day, calendars).contains(day);
+    return counts
+        ? there
+        : there + "; this is no " + rule.counted() + ": " + reasonAgainst(rule.counted());
+  }
+
+  /** Which of several ordinals picks the day. */
+  private String ordinal(NthOf rule, DayRule.Span period) {
+    return rule.nths().stream()
+        .filter(
+            nth ->
+                new NthOf(List.of(nth), rule.counted(), rule.within())
+                    .pick(period.first(), period.last(), calendars)
+                    .contains(day))
+        .map(NthOf::ordinal)
+        .findFirst()
+        .orElse("");
   }
 
   private String reasonAgainst(NthOf.Counted counted) {
@@ -174,8 +196,8 @@ public final class DayExplainer {
   }
 
   private String moved(Moved rule, boolean picked) {
-    LocalDate first = calendars.businessDay(rule.calendar(), day, -1);
-    LocalDate last = calendars.businessDay(rule.calendar(), day, 1);
+    LocalDate first = calendars.reach(rule.calendar(), day, -1);
+    LocalDate last = calendars.reach(rule.calendar(), day, 1);
     List<LocalDate> origins = rule.rule().pick(first, last, calendars).days();
     if (picked) {
       List<String> from =

@@ -44,8 +44,8 @@ public record Moved(DayRule rule, Towards towards, String calendar, boolean with
   @Override
   public void pickInto(DaySet days, Calendars calendars) {
     // Whatever lands in the span comes from within the closed days on either side of it.
-    LocalDate first = calendars.businessDay(calendar, days.from(), -1);
-    LocalDate last = calendars.businessDay(calendar, days.to(), 1);
+    LocalDate first = calendars.reach(calendar, days.from(), -1);
+    LocalDate last = calendars.reach(calendar, days.to(), 1);
     DaySet picked = rule.pick(first, last, calendars);
     DaySet worked = new OfCalendar(false, calendar).pick(first, last, calendars);
     for (int at : picked.indexes().toArray()) {

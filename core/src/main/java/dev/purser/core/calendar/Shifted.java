@@ -44,8 +44,8 @@ public record Shifted(int by, boolean businessDays, String calendar, boolean bef
       return;
     }
     // A day that lands in the span lies within `by` business days of it: only those are looked at.
-    LocalDate first = before ? days.from() : calendars.businessDay(calendar, days.from(), -by);
-    LocalDate last = before ? calendars.businessDay(calendar, days.to(), by) : days.to();
+    LocalDate first = before ? days.from() : calendars.reach(calendar, days.from(), -by);
+    LocalDate last = before ? calendars.reach(calendar, days.to(), by) : days.to();
     for (LocalDate day : rule.pick(first, last, calendars).days()) {
       days.add(target(day, calendars));
     }

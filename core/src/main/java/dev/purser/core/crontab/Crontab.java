@@ -82,6 +82,12 @@ public final class Crontab {
       environment(number, line, assignment.group(1), unquoted(assignment.group(2).strip()));
       return;
     }
+    String word = line.split("\\s+", 2)[0];
+    if (word.startsWith("@") && !SHORT.containsKey(word.toLowerCase(Locale.ROOT))) {
+      problem(
+          number, line, word + " is no time of the clock; start such a job by hand, or by a job");
+      return;
+    }
     String[] parts = split(line);
     if (parts.length < 2 || parts[1].isBlank()) {
       problem(number, line, "expected five fields and a command, or NAME=VALUE");

@@ -25,7 +25,7 @@ final class Keys {
     DURATIONS("string"),
     NAMES("string-or-list"),
     NUMBER("integer"),
-    FLAG("boolean"),
+    FLAG("flag"),
     TEXTS("map of string"),
     NUMBERS("map of integer"),
     ENTRY("object"),

@@ -63,6 +63,7 @@ public final class SchemaWriter {
         out.put("additionalProperties", Map.of("type", "integer", "minimum", 1));
       }
       case "object" -> out.putAll(object(key.below()));
+      case "flag" -> out.put("enum", List.of(true, false, "yes", "no"));
       case "object-or-list" -> {
         Map<String, Object> list = new LinkedHashMap<>();
         list.put("type", "array");

@@ -39,6 +39,11 @@ public final class FieldChanges {
     return changes;
   }
 
+  /** What an item of a list is called, so that it is found again at another place. */
+  private static String name(Object item) {
+    return item instanceof Map<?, ?> map && map.get("name") != null ? "" + map.get("name") : "";
+  }
+
   private static Map<String, String> flat(String yaml) {
     Map<String, String> fields = new TreeMap<>();
     Object root = new Load(LoadSettings.builder().build()).loadFromString(yaml);
@@ -51,8 +56,10 @@ public final class FieldChanges {
       map.forEach(
           (key, below) -> flatten(path.isEmpty() ? "" + key : path + "." + key, below, fields));
     } else if (value instanceof List<?> list && list.stream().anyMatch(Map.class::isInstance)) {
+      boolean named = list.stream().map(FieldChanges::name).distinct().count() == list.size();
       for (int i = 0; i < list.size(); i++) {
-        flatten(path + "[" + (i + 1) + "]", list.get(i), fields);
+        String place = named ? name(list.get(i)) : String.valueOf(i + 1);
+        flatten(path + "[" + place + "]", list.get(i), fields);
       }
     } else if (value instanceof List<?> list) {
       fields.put(path, String.join(", ", list.stream().map(String::valueOf).toList()));

@@ -205,7 +205,9 @@ public final class Preview {
       was = old.map(stream -> starts(stream, before, from, to)).orElse(List.of());
       is = now.map(stream -> starts(stream, after, from, to)).orElse(List.of());
     }
-    return pair(was, is, old, now);
+    DaySet wasDates = old.map(stream -> dates(stream, before)).orElse(DaySet.empty(from, to));
+    DaySet isDates = now.map(stream -> dates(stream, after)).orElse(DaySet.empty(from, to));
+    return pair(was, is, wasDates.without(wasDates.without(isDates)), old, now);
   }
 
   private DaySet dates(Stream stream, Definitions definitions) {
@@ -239,7 +241,7 @@ public final class Preview {
   }
 
   private List<StartChange> pair(
-      List<Start> was, List<Start> is, Optional<Stream> old, Optional<Stream> now) {
+      List<Start> was, List<Start> is, DaySet kept, Optional<Stream> old, Optional<Stream> now) {
     NavigableMap<LocalDate, List<Start>> lost = byDate(was);
     NavigableMap<LocalDate, List<Start>> gained = byDate(is);
     List<StartChange> changes = new ArrayList<>();
@@ -251,7 +253,7 @@ public final class Preview {
     boolean alike =
         Math.abs(lost.size() - gained.size()) <= 1 + Math.max(lost.size(), gained.size()) / 10;
     if (alike) {
-      nearDates(lost, gained, old, now, changes);
+      nearDates(lost, gained, kept, old, now, changes);
     }
     lost.values().forEach(all -> all.forEach(one -> changes.add(lost(one, old, now))));
     gained.values().forEach(all -> all.forEach(one -> changes.add(gained(one, old, now))));
@@ -299,10 +301,14 @@ public final class Preview {
     gained.stream().skip(pairs).forEach(one -> changes.add(gained(one, old, now)));
   }
 
-  /** A date that is lost and one that is gained near it, with equally many starts: a move. */
+  /**
+   * A date that is lost and one that is gained near it, with equally many starts and no date
+   * between them that is kept: a move.
+   */
   private void nearDates(
       NavigableMap<LocalDate, List<Start>> lost,
       NavigableMap<LocalDate, List<Start>> gained,
+      DaySet kept,
       Optional<Stream> old,
       Optional<Stream> now,
       List<StartChange> changes) {
@@ -311,6 +317,7 @@ public final class Preview {
       boolean mutual =
           target != null
               && date.equals(nearest(target, lost))
+              && !isKeptAsNear(date, target, kept)
               && gained.get(target).size() == lost.get(date).size();
       if (mutual) {
         List<Start> from = lost.remove(date);
@@ -320,6 +327,14 @@ public final class Preview {
         }
       }
     }
+  }
+
+  /** Whether a date that is kept lies as near to the first date as the second does. */
+  private static boolean isKeptAsNear(LocalDate date, LocalDate other, DaySet kept) {
+    long distance = Math.abs(other.toEpochDay() - date.toEpochDay());
+    return kept.onOrAfter(date.minusDays(distance))
+        .filter(day -> !day.isAfter(date.plusDays(distance)))
+        .isPresent();
   }
 
   private static LocalDate nearest(

@@ -121,8 +121,9 @@ class SeveralEntriesTest {
     assertThat(plan(planner, LocalDate.of(2027, 3, 6))).containsExactly("own#1 03-06T06:00");
     assertThat(planner.plan(LocalDate.of(2027, 3, 5)).get(1).leftOut())
         .isEqualTo(
-            "it is due only on 1st thursday of month, and 2027-03-05 is none of them: picked of the"
-                + " month 2027-03-01 to 2027-03-31: 2027-03-04; it is no thursday: it is a Friday");
+            "it is due only on 1st thursday of month, and 2027-03-05 is none of them: the 1st thursday"
+                + " of the month 2027-03-01 to 2027-03-31 is 2027-03-04; this is no thursday: it is a"
+                + " Friday");
   }
 
   @Test

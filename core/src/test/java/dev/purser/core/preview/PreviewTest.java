@@ -82,6 +82,19 @@ class PreviewTest {
   }
 
   @Test
+  void aDailyStreamLosesOneDayAndGainsAnotherRatherThanMoving() {
+    assertThat(lines(preview("day: 24 december, name: Yule", "day: 23 december, name: Yule")))
+        .containsExactly(
+            "passenger/refunds LOST 2027-12-23 x1: it is Yule (brannoch), closed in office",
+            "passenger/refunds GAINED 2027-12-24 x1: it is a business day of office (Friday);"
+                + " before, it is Yule (brannoch), closed in office");
+    assertThat(
+            preview("day: 24 december, name: Yule", "day: 22 december, name: Yule")
+                .runs(Preview.What.MOVED))
+        .isZero();
+  }
+
+  @Test
   void aHolidayThatIsTakenOutGivesRunsBack() {
     assertThat(lines(preview("day: 24 december, name: Yule", "day: 25 december, name: Yule")))
         .contains(

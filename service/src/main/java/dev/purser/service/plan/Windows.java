@@ -54,10 +54,15 @@ public class Windows {
   public record Standing(
       LocalDate date, int number, Instant start, Instant end, String state, List<RunRow> runs) {}
 
-  /** The windows of a stream, newest first. */
+  /**
+   * The windows of a stream, newest first.
+   *
+   * @param most how many windows
+   */
   public List<Standing> of(String stream, int most) {
     Map<String, List<RunRow>> byWindow = new LinkedHashMap<>();
-    for (RunRow row : runs.windows(stream, most)) {
+    int jobs = engine.definitions().stream(stream).map(found -> found.jobs().size()).orElse(1);
+    for (RunRow row : runs.windows(stream, most * jobs)) {
       byWindow
           .computeIfAbsent(row.businessDate + "#" + row.number, k -> new ArrayList<>())
           .add(row);
