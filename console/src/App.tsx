@@ -6,9 +6,14 @@ import { api, body, Refusal } from './api/client';
 import { useLiveChanges } from './api/live';
 import { AlertsPage } from './pages/alerts/AlertsPage';
 import { CalendarsPage } from './pages/calendars/CalendarsPage';
+import { ChangesPage } from './pages/changes/ChangesPage';
 import { HostsPage } from './pages/hosts/HostsPage';
+import { MonthPage } from './pages/month/MonthPage';
+import { RulesPage } from './pages/rules/RulesPage';
 import { RunPage } from './pages/run/RunPage';
 import { SignInPage } from './pages/signin/SignInPage';
+import { StreamPage } from './pages/streams/StreamPage';
+import { StreamsPage } from './pages/streams/StreamsPage';
 import { TodayPage } from './pages/today/TodayPage';
 import { Frame } from './parts/Frame';
 import { Notice, Waiting } from './parts/Notice';
@@ -76,6 +81,14 @@ function Door({ dark, onDark }: { dark: boolean; onDark: () => void }) {
         <Route path="/alerts" element={<AlertsPage mayAct={me.data.role !== 'viewer'} />} />
         <Route path="/hosts" element={<HostsPage />} />
         <Route path="/calendars" element={<CalendarsPage />} />
+        <Route path="/rules" element={<RulesPage />} />
+        <Route path="/streams" element={<StreamsPage />} />
+        <Route path="/streams/*" element={<StreamPage mayAct={me.data.role !== 'viewer'} />} />
+        <Route path="/month" element={<MonthPage />} />
+        <Route
+          path="/changes"
+          element={<ChangesPage mayPublish={['author', 'administrator'].includes(me.data.role)} />}
+        />
         <Route
           path="*"
           element={<Notice title="There is no such page" text="The pages are named above." />}

@@ -40,6 +40,7 @@ export function useLiveChanges(signedIn: boolean): boolean {
       }
       if (changes.definitions) {
         stale(['calendars']);
+        stale(['streams']);
       }
     });
     return () => source.close();

@@ -5,8 +5,12 @@ import { NavLink } from 'react-router';
 const places = [
   { to: '/', name: 'Today' },
   { to: '/alerts', name: 'Alerts' },
-  { to: '/hosts', name: 'Hosts' },
+  { to: '/streams', name: 'Streams' },
+  { to: '/month', name: 'Month' },
   { to: '/calendars', name: 'Calendars' },
+  { to: '/rules', name: 'Day rules' },
+  { to: '/changes', name: 'Changes' },
+  { to: '/hosts', name: 'Hosts' },
 ];
 
 interface FrameProps {
@@ -55,8 +59,9 @@ export function Frame({ person, role, heard, dark, onDark, onSignOut, children }
               sx={{
                 color: 'inherit',
                 textDecoration: 'none',
-                px: 1.6,
+                px: 1.3,
                 py: 0.6,
+                whiteSpace: 'nowrap',
                 borderRadius: 999,
                 fontWeight: 600,
                 opacity: 0.85,

@@ -1,13 +1,15 @@
-import { Box, Button, MenuItem, Paper, Stack, TextField, Typography } from '@mui/material';
+import { Box, Button, MenuItem, Stack, TextField, Typography } from '@mui/material';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, body, type Schemas } from '../../api/client';
+import { useNow } from '../../api/live';
 import { Notice, Waiting } from '../../parts/Notice';
-import { months, weekdayOf, type Month } from './year';
+import { clock } from '../../parts/time';
+import { YearGrid } from '../../parts/YearGrid';
 
-type Day = Schemas['DayView'];
+type Calendar = Schemas['CalendarView'];
 
-/** A calendar's year: every day, open or closed, holidays by their names. */
+/** A calendar's year: every day, open or closed, holidays by their names, and how far it is good. */
 export function CalendarsPage() {
   const [chosen, setChosen] = useState('');
   const [year, setYear] = useState(() => new Date().getFullYear());
@@ -34,17 +36,16 @@ export function CalendarsPage() {
   const open = days.data.days.filter((day) => day.open).length;
   return (
     <Stack sx={{ gap: 2 }}>
-      <Stack direction="row" sx={{ alignItems: 'center', gap: 2 }}>
+      <Stack direction="row" sx={{ alignItems: 'center', gap: 1.5 }}>
         <Box sx={{ flex: 1 }}>
           <Typography variant="h1">
             {calendar?.title ?? name}, {year}
           </Typography>
           <Typography color="textSecondary">
             {days.data.kind === 'business'
-              ? `${open} working days; closed on the holidays of ${
-                  calendar?.builtOn.join(' and ') || 'no calendar'
-                }`
-              : `${365 - open > 0 ? days.data.days.length - open : 0} holidays`}
+              ? `${open} working days; built on ${calendar?.builtOn.join(' and ') || 'no calendar'}`
+              : `${days.data.days.length - open} holidays`}
+            {calendar && <Facts calendar={calendar} />}
           </Typography>
         </Box>
         <TextField
@@ -67,83 +68,43 @@ export function CalendarsPage() {
         <Button variant="outlined" onClick={() => setYear(year + 1)} aria-label="Year after">
           {year + 1} ›
         </Button>
+        <Button
+          variant="text"
+          href={`/api/v1/calendars/${encodeURIComponent(name)}/export?from=${year}-01-01&to=${year}-12-31`}
+        >
+          As .ics
+        </Button>
       </Stack>
       {days.data.days.length === 0 ? (
         <Notice title="No days" text="This year cannot be shown." />
       ) : (
-        <Box
-          sx={{
-            display: 'grid',
-            gridTemplateColumns: 'repeat(auto-fill, minmax(285px, 1fr))',
-            gap: 1.5,
-          }}
-        >
-          {months(days.data.days).map((month) => (
-            <MonthCard key={month.name} month={month} />
-          ))}
-        </Box>
+        <YearGrid
+          days={days.data.days.map((day) => ({ ...day, on: day.open }))}
+          on="open"
+          off="closed"
+        />
       )}
     </Stack>
   );
 }
 
-function MonthCard({ month }: { month: Month<Day> }) {
-  const named = month.days.filter((day) => day.name);
+/** How far it is good, where it comes from, who looks at it. */
+function Facts({ calendar }: { calendar: Calendar }) {
+  const now = useNow(60_000);
+  const used = calendar.usedBy.length;
   return (
-    <Paper sx={{ p: 1.5 }}>
-      <Typography variant="h3" sx={{ mb: 0.5 }}>
-        {month.name}
-      </Typography>
-      <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(7, 1fr)', gap: '3px' }}>
-        {['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'].map((day) => (
-          <Typography
-            key={day}
-            variant="body2"
-            color="textSecondary"
-            sx={{ textAlign: 'center', fontSize: '0.74rem' }}
-          >
-            {day}
-          </Typography>
-        ))}
-        {month.days.map((day, index) => (
-          <DayCell
-            key={day.date}
-            day={day}
-            column={index === 0 ? weekdayOf(day.date) : undefined}
-          />
-        ))}
-      </Box>
-      {named.map((day) => (
-        <Typography key={day.date} variant="body2" sx={{ mt: 0.4, fontSize: '0.8rem' }}>
-          <b>{Number(day.date.slice(8))}</b> {day.name}
+    <>
+      {calendar.knownTo && (
+        <b>{` · known to ${calendar.knownTo}; later days are a guess (hatched)`}</b>
+      )}
+      {used > 0 && ` · used by ${used === 1 ? calendar.usedBy[0] : `${used} streams`}`}
+      {calendar.source &&
+        ` · fetched from ${calendar.source} ${clock(calendar.fetched, now, false)}`}
+      {calendar.fetchError && (
+        <Typography component="span" color="error">
+          {` · cannot be fetched now: ${calendar.fetchError}`}
         </Typography>
-      ))}
-    </Paper>
-  );
-}
-
-function DayCell({ day, column }: { day: Day; column?: number }) {
-  return (
-    <Box
-      title={`${day.date}: ${day.open ? 'open' : 'closed'}${day.name ? `, ${day.name}` : ''}`}
-      sx={(t) => ({
-        gridColumnStart: column,
-        textAlign: 'center',
-        fontSize: '0.8rem',
-        py: '2px',
-        borderRadius: '6px',
-        fontWeight: day.name ? 750 : day.open ? 600 : 400,
-        color: day.name ? t.states.failed.text : day.open ? 'text.primary' : 'text.secondary',
-        background: day.name
-          ? t.states.failed.fill
-          : day.open
-            ? t.states.starting.fill
-            : 'transparent',
-        textDecoration: day.open || day.name ? 'none' : 'line-through',
-        border: day.name ? `1.5px solid ${t.states.failed.edge}` : '1.5px solid transparent',
-      })}
-    >
-      {Number(day.date.slice(8))}
-    </Box>
+      )}
+    </>
   );
 }
