@@ -52,9 +52,11 @@ export function RulesPage() {
     placeholderData: keepPreviousData,
     retry: false,
   });
+  const shown = useLast(days.data);
   const problem =
     typed.trim() === '' ? 'a rule says which days: try one of these' : days.error?.message;
   const column = days.error ? columnOf(days.error.message) : 0;
+  const word = /^\S*/.exec(typed.slice(Math.max(0, column - 1)))?.[0] ?? '';
   const business = (calendars.data ?? []).filter((one) => one.kind === 'business');
   return (
     <Stack sx={{ gap: 1.5 }}>
@@ -95,10 +97,18 @@ export function RulesPage() {
               </MenuItem>
             ))}
         </TextField>
-        <Button variant="outlined" onClick={() => setYear(year - 1)} sx={{ height: 54 }}>
+        <Button
+          variant="outlined"
+          onClick={() => setYear(year - 1)}
+          sx={{ height: 54, whiteSpace: 'nowrap', flex: 'none' }}
+        >
           ‹ {year - 1}
         </Button>
-        <Button variant="outlined" onClick={() => setYear(year + 1)} sx={{ height: 54 }}>
+        <Button
+          variant="outlined"
+          onClick={() => setYear(year + 1)}
+          sx={{ height: 54, whiteSpace: 'nowrap', flex: 'none' }}
+        >
           {year + 1} ›
         </Button>
       </Stack>
@@ -108,7 +118,8 @@ export function RulesPage() {
             {column > 0 && (
               <Box component="span" sx={{ fontFamily: mono, mr: 1 }}>
                 {typed.slice(0, column - 1)}
-                <b style={{ textDecoration: 'underline wavy' }}>{typed.slice(column - 1) || '␣'}</b>
+                <b style={{ textDecoration: 'underline wavy' }}>{word || '␣'}</b>
+                {typed.slice(column - 1 + word.length)}
               </Box>
             )}
             {problem}
@@ -132,11 +143,10 @@ export function RulesPage() {
           <Chip key={example} label={example} size="small" onClick={() => setRule(example)} />
         ))}
       </Stack>
-      {day && !problem && <Explained rule={typed} calendar={calendar} date={day} />}
-      {days.data && (
+      {shown && (
         <Box sx={{ opacity: problem ? 0.45 : 1 }}>
           <YearGrid
-            days={days.data.days.map((one) => ({ ...one, on: one.picked, name: one.holiday }))}
+            days={shown.days.map((one) => ({ ...one, on: one.picked, name: one.holiday }))}
             on="picked"
             off="not picked"
             strong
@@ -144,8 +154,18 @@ export function RulesPage() {
           />
         </Box>
       )}
+      {day && !problem && <Explained rule={typed} calendar={calendar} date={day} />}
     </Stack>
   );
+}
+
+/** The last value that there was, while there is none. */
+function useLast<T>(value: T | undefined): T | undefined {
+  const [last, setLast] = useState(value);
+  if (value !== undefined && value !== last) {
+    setLast(value);
+  }
+  return value ?? last;
 }
 
 function Explained({ rule, calendar, date }: { rule: string; calendar: string; date: string }) {
@@ -164,7 +184,16 @@ function Explained({ rule, calendar, date }: { rule: string; calendar: string; d
     timeZone: 'UTC',
   });
   return (
-    <Paper sx={{ px: 2, py: 1 }} aria-live="polite">
+    <Paper
+      aria-live="polite"
+      sx={{
+        px: 2,
+        py: 1,
+        position: 'sticky',
+        bottom: 12,
+        boxShadow: '0 4px 18px rgba(0,0,0,0.22)',
+      }}
+    >
       <Typography variant="h3">
         {explained.data.date}, {weekday}: {explained.data.picked ? 'picked' : 'not picked'}
         {explained.data.guess && ' (a guess)'}

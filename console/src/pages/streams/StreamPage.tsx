@@ -144,7 +144,9 @@ function NextStarts({ stream }: { stream: Stream }) {
           <Typography variant="body2" color="textSecondary" sx={{ alignSelf: 'center' }}>
             {start.guess && <b>a guess · </b>}
             {start.shift && <b>{shifts[start.shift] ?? start.shift} · </b>}
-            {start.reason}
+            {start.windowStart
+              ? `window from ${clock(start.windowStart, now, false)} to ${clock(start.windowEnd, now, false)}`
+              : start.reason}
           </Typography>
         </Box>
       ))}

@@ -3,12 +3,17 @@ package dev.purser.e2e;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
+import java.time.DayOfWeek;
 import java.time.Duration;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.time.temporal.TemporalAdjusters;
 import java.util.Map;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.openqa.selenium.By;
+import org.openqa.selenium.Keys;
 import org.openqa.selenium.WebElement;
 import org.openqa.selenium.chrome.ChromeDriver;
 import org.openqa.selenium.chrome.ChromeDriverService;
@@ -34,6 +39,12 @@ class ConsoleTest {
         business-calendar: brannoch-office
         title: Office days
         without: [brannoch]
+        ---
+        stream: passenger/refunds
+        title: Refunds
+        paused: no
+        schedule: { days: every day, at: "23:59", zone: UTC }
+        jobs: { pay: { host: quay-north, run: "true" } }
         ---
         stream: passenger/manifest
         title: Night manifest
@@ -121,7 +132,44 @@ class ConsoleTest {
     text("Yule Eve");
     see("//nav//a[.='Alerts']").click();
     text("No alert is open");
+    days();
     click("Sign out");
     see("//input[@autocomplete='username']");
+  }
+
+  /** The rule editor, the month, a stream's pages and a change set. */
+  private static void days() {
+    see("//nav//a[.='Day rules']").click();
+    WebElement rule = see("//input[@aria-describedby='rule-says']");
+    rule.sendKeys(Keys.chord(Keys.CONTROL, "a"), "last frida");
+    text("did you mean");
+    rule.sendKeys("y of month");
+    text("12 days in");
+    see("//button[@data-on='true' and starts-with(@aria-label, '"
+            + lastFridayOfMarch()
+            + ", picked')]")
+        .click();
+    text("it is the last friday of the month");
+    see("//nav//a[.='Month']").click();
+    see("//*[@role='rowheader' and .='Refunds']").click();
+    text("every day, 23:59");
+    click("Pause");
+    see("//div[@role='dialog']//label[contains(., 'Why')]/following::input").sendKeys("audit");
+    see("//div[@role='dialog']//button[normalize-space(.)='Pause']").click();
+    text("by operator: audit");
+    see("//nav//a[.='Changes']").click();
+    see("//textarea[not(@aria-hidden)]")
+        .sendKeys(
+            "stream: passenger/refunds\ntitle: Refunds\nschedule: { days: weekdays, at: \"23:59\", zone: UTC }\n"
+                + "jobs: { pay: { host: quay-north, run: x } }\n");
+    click("What would change?");
+    text("runs lost");
+    assertThat(text("its days are").getText())
+        .contains("its days are \"weekdays\" now, not \"every day\"");
+  }
+
+  private static LocalDate lastFridayOfMarch() {
+    return LocalDate.of(LocalDate.now(ZoneId.systemDefault()).getYear(), 3, 31)
+        .with(TemporalAdjusters.lastInMonth(DayOfWeek.FRIDAY));
   }
 }

@@ -358,7 +358,7 @@ public final class Preview {
         start.date(),
         start.at(),
         one.runs(),
-        reason(start.date(), start.date(), old, now),
+        reason(start.date(), start.date(), false, old, now),
         start.guess());
   }
 
@@ -371,7 +371,7 @@ public final class Preview {
         start.date(),
         start.at(),
         one.runs(),
-        reason(start.date(), start.date(), old, now),
+        reason(start.date(), start.date(), false, old, now),
         start.guess());
   }
 
@@ -383,12 +383,12 @@ public final class Preview {
         into.start().date(),
         into.start().at(),
         into.runs(),
-        reason(from.start().date(), into.start().date(), old, now),
+        reason(from.start().date(), into.start().date(), true, old, now),
         into.start().guess());
   }
 
   private String reason(
-      LocalDate date, LocalDate toDate, Optional<Stream> old, Optional<Stream> now) {
+      LocalDate date, LocalDate toDate, boolean moved, Optional<Stream> old, Optional<Stream> now) {
     if (old.isEmpty()) {
       return "the stream is new";
     }
@@ -396,7 +396,7 @@ public final class Preview {
       return "the stream is withdrawn";
     }
     if (!old.get().schedule().equals(now.get().schedule())) {
-      return scheduleReason(old.get(), now.get());
+      return scheduleReason(old.get(), now.get(), moved && date.equals(toDate));
     }
     if (!old.get().calendar().equals(now.get().calendar())) {
       return "its calendar is "
@@ -415,7 +415,7 @@ public final class Preview {
     return calendar.isEmpty() ? "Monday to Friday" : calendar;
   }
 
-  private static String scheduleReason(Stream old, Stream now) {
+  private static String scheduleReason(Stream old, Stream now, boolean timeOnly) {
     if (old.schedule().isEmpty() || now.schedule().isEmpty()) {
       return now.schedule().isEmpty() ? "it has no schedule any more" : "it has a schedule now";
     }
@@ -424,7 +424,7 @@ public final class Preview {
     }
     Schedule was = old.schedule().get(0);
     Schedule is = now.schedule().get(0);
-    if (!was.days().equals(is.days())) {
+    if (!timeOnly && !was.days().equals(is.days())) {
       return "its days are \"" + is.days() + "\" now, not \"" + was.days() + "\"";
     }
     if (!was.times().equals(is.times())) {

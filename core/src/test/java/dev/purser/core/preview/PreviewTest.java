@@ -111,6 +111,7 @@ class PreviewTest {
           days: every day | days: every day except monday | LOST | 58 | its days are "every day except monday" now, not "every day"
           at: "04:00"     | at: ["04:00", "16:00"]     | GAINED | 400 | it starts at 04:00, 16:00 now, not 04:00
           every day, at: "04:00", zone: UTC | every day, at: "04:00", zone: Europe/Oslo | MOVED | 400 | its zone is Europe/Oslo now, not UTC
+          every day, at: "04:00" | every day except 2020-01-01, at: "05:00" | MOVED | 400 | it starts at 05:00 now, not 04:00
           { fetch: { host: h, run: x } } | { fetch: { host: h, run: x }, load: { host: h, run: x } } | GAINED | 400 | its jobs have changed
           { fetch: { host: h, run: x } } | { fetch: { host: h, run: x, only-on: weekdays } } | LOST | 114 | its jobs have changed
           """)

@@ -67,7 +67,7 @@ public class Windows {
           .computeIfAbsent(row.businessDate + "#" + row.number, k -> new ArrayList<>())
           .add(row);
     }
-    return byWindow.values().stream().map(Windows::standing).toList();
+    return byWindow.values().stream().limit(most).map(Windows::standing).toList();
   }
 
   private static Standing standing(List<RunRow> rows) {
