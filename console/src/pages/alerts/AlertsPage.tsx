@@ -97,7 +97,7 @@ function AlertRow({ alert, now, mayAct, onAct }: AlertRowProps) {
       </Box>
       <Box>
         <Typography sx={{ fontWeight: 600 }}>
-          <Link to={`/runs/${alert.run}`} style={{ color: 'inherit' }}>
+          <Link to={alert.run ? `/runs/${alert.run}` : '/calendars'} style={{ color: 'inherit' }}>
             {alert.title}
           </Link>
         </Typography>

@@ -67,9 +67,24 @@ export function ChangesPage({ mayPublish }: { mayPublish: boolean }) {
     );
     e.target.value = '';
     await attempt(async () => {
-      const yaml = await Promise.all(taken.map(asDefinitions));
+      const yaml = taken.filter((file) => /\.ya?ml$/.test(file.name));
+      const made = await Promise.all(
+        taken.filter((file) => !yaml.includes(file)).map(async (file) => imported(file)),
+      );
+      const notes = made.flatMap((one) =>
+        one.problems.map((problem) => `line ${problem.line}: ${problem.message}`),
+      );
+      const pasted = files.find((file) => file.name === 'pasted.yaml')?.text ?? '';
+      const texts = [pasted, ...made.map((one) => one.yaml)].filter((text) => text.trim() !== '');
       setPreview(undefined);
-      setFiles([...files.filter((old) => !yaml.some((fresh) => fresh.name === old.name)), ...yaml]);
+      setFiles([
+        { name: 'pasted.yaml', text: texts.join('---\n') },
+        ...files.filter(
+          (old) => old.name !== 'pasted.yaml' && !yaml.some((fresh) => fresh.name === old.name),
+        ),
+        ...yaml,
+      ]);
+      setProblem(notes.length > 0 ? `Not all could be taken: ${notes.join('; ')}` : '');
     });
   };
   return (
@@ -95,8 +110,8 @@ export function ChangesPage({ mayPublish }: { mayPublish: boolean }) {
         />
         <Stack sx={{ gap: 1, minWidth: 230 }}>
           <Button variant="outlined" component="label">
-            Add files (YAML, .ics)
-            <input hidden multiple type="file" accept=".yaml,.yml,.ics" onChange={take} />
+            Add files (YAML, .ics, crontab)
+            <input hidden multiple type="file" onChange={take} />
           </Button>
           {files
             .filter((file) => file.name !== 'pasted.yaml')
@@ -144,27 +159,29 @@ export function ChangesPage({ mayPublish }: { mayPublish: boolean }) {
   );
 }
 
-/** A file as definitions: a calendar file becomes the definition of a calendar of its name. */
-async function asDefinitions(file: File): Promise<File> {
-  if (!file.name.endsWith('.ics')) {
-    return file;
-  }
-  const name = file.name
-    .slice(0, -4)
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '-');
-  const imported = await body(
-    api.POST('/api/v1/calendars/import', { body: { name, title: '', text: file.text } }),
-  );
-  const errors = imported.problems.filter((one) => one.severity === 'error');
-  if (errors.length > 0) {
-    throw new Error(
-      `${file.name} cannot be taken: ${errors
-        .map((one) => `line ${one.line}: ${one.message}`)
-        .join('; ')}`,
+/** Definitions made from a file of another kind, and what of it could not be taken. */
+async function imported(file: File): Promise<Schemas['Imported']> {
+  if (file.name.endsWith('.ics')) {
+    const name = file.name
+      .slice(0, -4)
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, '-');
+    return body(
+      api.POST('/api/v1/calendars/import', { body: { name, title: '', text: file.text } }),
     );
   }
-  return { name: file.name, text: imported.yaml };
+  const hosts = await body(api.GET('/api/v1/hosts'));
+  const me = await body(api.GET('/api/v1/session'));
+  return body(
+    api.POST('/api/v1/definitions/from-crontab', {
+      body: {
+        text: file.text,
+        prefix: 'imported',
+        host: hosts[0]?.name ?? 'host',
+        zone: me.zone,
+      },
+    }),
+  );
 }
 
 function Shown({ preview }: { preview: Preview }) {

@@ -88,6 +88,7 @@ function Line({ change, now }: { change: Change; now: number }) {
       </Typography>
       <Typography variant="body2" color="textSecondary">
         {change.guess && <b>a guess · </b>}
+        {change.shift && <b>clock change: {change.shift} · </b>}
         {change.reason}
       </Typography>
     </Box>

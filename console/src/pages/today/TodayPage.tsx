@@ -113,7 +113,7 @@ function Needs({ needs, now }: { needs: Need[]; now: number }) {
         <Box
           key={`${need.kind} ${need.run} ${index}`}
           component={Link}
-          to={`/runs/${need.run}`}
+          to={need.run ? `/runs/${need.run}` : '/calendars'}
           sx={{
             display: 'grid',
             gridTemplateColumns: '150px minmax(300px, 27%) 1fr 150px',

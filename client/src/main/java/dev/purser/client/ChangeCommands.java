@@ -81,6 +81,7 @@ final class ChangeCommands {
               new Output.Column<>("to at", row -> row.change().toAt()),
               new Output.Column<>("runs", row -> row.change().runs()),
               new Output.Column<>("guess", row -> row.change().guess()),
+              new Output.Column<>("clock change", row -> row.change().shift()),
               new Output.Column<>("because", row -> row.change().reason())),
           "");
     }
@@ -176,7 +177,8 @@ final class ChangeCommands {
           + "  "
           + change.runs()
           + (change.runs() == 1 ? " run: " : " runs: ")
-          + change.reason();
+          + change.reason()
+          + (change.shift().isEmpty() ? "" : " (clock change: " + change.shift() + ")");
     }
   }
 

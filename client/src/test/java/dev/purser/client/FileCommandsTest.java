@@ -7,6 +7,7 @@ import java.io.PrintWriter;
 import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -65,6 +66,19 @@ class FileCommandsTest {
           days|weekdays|--from|2027-01-02|--to|2027-01-01                     ; 2 ; is before --from
           days|business days of skery|--from|2027-01-01|--to|2027-01-02|--calendars|../demo/world ; 2 ; did you mean "skerry"
           days|weekends|--from|2027-01-04|--to|2027-01-05                     ; 1 ; picks no day
+          days|last day of half-time|--from|2027-01-04|--to|2027-01-05|--calendars|../demo/world ; 2 ; unknown period "half-time"
+          days|weekdays|--from|2027-01-01|--to|2327-01-02                     ; 2 ; more than 200 years
+          days|weekdays|--calendar|nope                                       ; 2 ; unknown calendar "nope"
+          days|holidays of skerry|--explain|2027-01-04|--calendars|../demo/world ; 1 ; this is a guess: the calendars are known only to 2026-12-31
+          days|easter|--explain|2027-03-28                                    ; 0 ; is picked by "easter"
+          calendars|import|nope.ics|--name|x                                  ; 2 ; there is no file
+          calendars|import|../demo/crontab|--name|x                           ; 1 ; this is no iCalendar file
+          calendars|export|nope|--files|../demo/world                         ; 1 ; there is no calendar "nope"
+          import|crontab|nope|--host|depot                                    ; 2 ; there is no file
+          import|crontab|../demo/crontab                                      ; 2 ; Missing required option
+          import                                                              ; 2 ; crontab
+          preview|../demo/world                                               ; 1 ; you are not logged in
+          pause                                                               ; 2 ; Missing required parameter
           days|weekdays|--from|yesterday|--to|2027-01-05                      ; 2 ; Invalid value
           check|no-such-file.yaml                                             ; 2 ; there is no file
           outlook|--files|../demo/world|--days|1000                           ; 2 ; must be 1 to 400
@@ -151,5 +165,95 @@ class FileCommandsTest {
         .contains(
             file
                 + ":3:25: error: unknown key \"wait-for\" in job \"j\"; did you mean \"waits-for\"?");
+  }
+
+  @Test
+  void daysAfterWhatACalendarIsKnownToAreMarked() {
+    Ran ran =
+        purser(
+            "days",
+            "holidays of skerry",
+            "--from",
+            "2026-12-01",
+            "--to",
+            "2027-03-01",
+            "--calendars",
+            WORLD);
+    assertThat(ran.out()).contains("2026-12-25  Friday    Yule (brannoch)").contains("a guess");
+    assertThat(ran.err()).contains("what lies after 2026-12-31 is a guess");
+  }
+
+  @Test
+  void aCrontabBecomesDefinitionsThatAreSound() throws IOException {
+    Ran ran =
+        purser("import", "crontab", "../demo/crontab", "--host", "depot", "--zone", "Europe/Oslo");
+    assertThat(ran.code()).isEqualTo(1);
+    assertThat(ran.err())
+        .contains("3 jobs made, 2 lines not taken", "@reboot is no time of the clock");
+    Path file = Files.writeString(folder.resolve("depot.yaml"), ran.out());
+    Ran check = purser("check", file.toString(), WORLD);
+    assertThat(check.out()).startsWith("sound: 41 definitions");
+    Ran outlook =
+        purser(
+            "outlook",
+            "--files",
+            file.toString(),
+            WORLD,
+            "--from",
+            "2027-03-04",
+            "--days",
+            "1",
+            "--ics");
+    assertThat(outlook.out())
+        .startsWith("BEGIN:VCALENDAR")
+        .contains("imported/count-tanks/count-tanks@2027-03-04#1".substring(0, 40))
+        .doesNotContain("sweep");
+  }
+
+  @Test
+  void aCalendarGoesOutAsICalendarAndComesBackAsADefinition() throws IOException {
+    Ran out =
+        purser(
+            "calendars",
+            "export",
+            "brannoch",
+            "--files",
+            WORLD,
+            "--from",
+            "2027-01-01",
+            "--to",
+            "2028-12-31");
+    Path ics = Files.writeString(folder.resolve("brannoch.ics"), out.out());
+    Ran in = purser("calendars", "import", ics.toString(), "--name", "again", "--title", "Again");
+    assertThat(in.code()).isZero();
+    assertThat(in.out())
+        .contains("holiday-calendar: again", "title: \"Again\"", "name: \"Founders' Day\"")
+        .contains("day: \"24 december to 26 december\"");
+    Path yaml = Files.writeString(folder.resolve("again.yaml"), in.out());
+    Ran days =
+        purser(
+            "days",
+            "holidays of again",
+            "--from",
+            "2027-01-01",
+            "--to",
+            "2027-12-31",
+            "--calendars",
+            yaml.toString(),
+            "-o",
+            "csv");
+    assertThat(days.out().lines().count()).isEqualTo(9);
+  }
+
+  @Test
+  void theOutlookShowsWindowsMovedDaysAndJobsThatAreLeftOut() {
+    Ran ran =
+        purser("outlook", "--files", WORLD, "--from", "2027-01-22", "--days", "1", "-o", "json");
+    assertThat(of(ran, "close").get("state").asString()).isEqualTo("succeeded");
+    assertThat(of(ran, "year-books").get("state").asString()).isEqualTo("skipped");
+    List<String> references = ran.json().findValuesAsString("reference");
+    assertThat(references.stream().filter(one -> one.startsWith("tide/levels/read"))).hasSize(4);
+    assertThat(references.stream().filter(one -> one.startsWith("fuel/price-watch/ask")))
+        .hasSize(58);
   }
 }

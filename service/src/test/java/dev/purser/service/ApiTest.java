@@ -94,6 +94,29 @@ class ApiTest {
           GET    | /api/v1/calendars/monday-to-friday/years/99                 |                            | 400 | the year must be 1900 to 2999
           GET    | /api/v1/days?rule=wekdays&from=2027-01-01&to=2027-01-31     |                            | 400 | column 1: cannot read "wekdays" here; did you mean "weekdays"?
           GET    | /api/v1/days?rule=weekdays&from=2027-01-31&to=2027-01-01    |                            | 400 | is no span of at most 20 years
+          GET    | /api/v1/days?rule=last%20day%20of%20fiscal-half&from=2027-01-01&to=2027-01-31 | | 400 | unknown period "fiscal-half"
+          GET    | /api/v1/days?rule=business%20days%20of%20nope&from=2027-01-01&to=2027-01-31 | | 400 | unknown calendar "nope"
+          GET    | /api/v1/days?rule=easter&from=2027-01-01&to=2037-01-31&all=true | | 400 | at most two years
+          GET    | /api/v1/days?rule=easter&from=2027-01-01&to=2027-01-31&calendar=nope | | 400 | unknown business calendar "nope"
+          GET    | /api/v1/days/explain?rule=eastr&date=2027-01-01 | | 400 | did you mean "easter"?
+          GET    | /api/v1/days/explain?rule=easter&date=yesterday | | 400 | date
+          GET    | /api/v1/calendars/nowhere/export | | 404 | there is no calendar "nowhere"
+          GET    | /api/v1/calendars/monday-to-friday/export?from=2027-02-01&to=2027-01-01 | | 400 | is no span
+          POST   | /api/v1/calendars/import | {"name":"No Name","text":"x"} | 400 | needs a name of lower-case letters
+          GET    | /api/v1/streams/one?stream=nope | | 404 | there is no stream "nope"
+          GET    | /api/v1/streams/next?stream=nope | | 404 | there is no stream "nope"
+          GET    | /api/v1/streams/next?stream=nope&count=0 | | 400 | count must be 1 to 1000
+          GET    | /api/v1/streams/month?days=0 | | 400 | days must be 1 to 400
+          GET    | /api/v1/streams/windows?stream=nope | | 404 | there is no stream "nope"
+          GET    | /api/v1/streams/feed?stream=nope | | 404 | there is no stream "nope"
+          POST   | /api/v1/streams/pause | {} | 400 | which stream is meant?
+          POST   | /api/v1/streams/pause | {"stream":"nope"} | 404 | there is no stream "nope"
+          POST   | /api/v1/streams/resume | {"stream":"nope"} | 404 | there is no stream "nope"
+          POST   | /api/v1/streams/windows/fill | {"stream":"nope"} | 400 | from which date
+          POST   | /api/v1/streams/windows/fill | {"stream":"nope","from":"2027-01-01"} | 404 | there is no stream "nope"
+          POST   | /api/v1/definitions/preview | {"files":[]} | 400 | no file was given
+          POST   | /api/v1/definitions/preview | {"files":[{"name":"a","text":"x"}],"days":0} | 400 | days must be 1 to 1500
+          POST   | /api/v1/definitions/from-crontab | {"text":"* * * * * x"} | 400 | on which host
           GET    | /api/v1/outlook?days=9999                                   |                            | 400 | days must be 1 to 400
           POST   | /api/v1/alerts/999999/actions                               | {"action":"close"}         | 404 | there is no alert
           POST   | /api/v1/hosts/Quay%20North/enrolment-token                  | {}                         | 400 | is no name for a host
@@ -132,6 +155,106 @@ class ApiTest {
         JSON.readTree(send("GET", "/api/v1/calendars/monday-to-friday/years/2028", null).body());
     assertThat(year.get("days").size()).isEqualTo(366);
     assertThat(year.at("/days/0/open").asBoolean()).isFalse();
+  }
+
+  private JsonNode json(String method, String path, Object body) throws Exception {
+    HttpResponse<String> response =
+        send(method, path, body == null ? null : JSON.writeValueAsString(body));
+    assertThat(response.statusCode()).as(response.body()).isEqualTo(200);
+    return JSON.readTree(response.body());
+  }
+
+  private static Map<String, Object> files(String text) {
+    return Map.of("files", java.util.List.of(Map.of("name", "a.yaml", "text", text)));
+  }
+
+  @Test
+  void aStreamsScheduleIsToldWithItsNextStartsAndItsMonth() throws Exception {
+    json(
+        "POST",
+        "/api/v1/definitions",
+        files(
+            "host: api-host\n---\nholiday-calendar: api-closed\nholidays: [ { day: 25 december, name: Midwinter } ]\n"
+                + "known-to: 2027-12-31\n---\nbusiness-calendar: api-office\nwithout: [api-closed]\n---\n"
+                + "stream: api/a\ntitle: Of the API\ncalendar: api-office\n"
+                + "schedule: { days: business days, at: \"06:00\", zone: Europe/Oslo }\n"
+                + "jobs: { one: { host: api-host, run: x } }\n"));
+    JsonNode one = json("GET", "/api/v1/streams/one?stream=api/a", null);
+    assertThat(one.at("/schedule/0").asString()).isEqualTo("business days, 06:00 Europe/Oslo");
+    assertThat(one.at("/pause/reason").asString()).isEqualTo("new: nobody has let it go yet");
+    JsonNode next = json("GET", "/api/v1/streams/next?stream=api/a&count=400", null);
+    assertThat(next.size()).isEqualTo(400);
+    assertThat(next.at("/0/reason").asString()).startsWith("it is a business day of api-office");
+    assertThat(next.get(399).get("guess").asBoolean()).isTrue();
+    JsonNode month = json("GET", "/api/v1/streams/month?from=2027-12-20&days=10&text=api", null);
+    assertThat(month.at("/streams/0/cells").size()).isEqualTo(10);
+    assertThat(month.at("/streams/0/cells/0/starts").asInt()).isEqualTo(1);
+    assertThat(month.at("/streams/0/cells/5/holiday").asString()).isEqualTo("Midwinter (api-closed)");
+    assertThat(month.at("/streams/0/cells/5/starts").asInt()).isZero();
+    JsonNode resumed =
+        json("POST", "/api/v1/streams/resume", Map.of("stream", "api/a", "reason", "looked at"));
+    assertThat(resumed.at("/stream/pause").isMissingNode()).isTrue();
+    JsonNode paused =
+        json("POST", "/api/v1/streams/pause", Map.of("stream", "api/a", "until", "2199-01-01"));
+    assertThat(paused.at("/stream/pause/until").asString()).isEqualTo("2199-01-01");
+    JsonNode calendars = json("GET", "/api/v1/calendars", null);
+    assertThat(calendars.toString())
+        .contains("\"name\":\"api-office\"")
+        .contains("\"knownTo\":\"2027-12-31\"")
+        .contains("\"usedBy\":[\"api/a\"]");
+    JsonNode year = json("GET", "/api/v1/calendars/api-office/years/2028", null);
+    assertThat(year.at("/days/3/guess").asBoolean()).isTrue();
+    JsonNode explained =
+        json(
+            "GET",
+            "/api/v1/days/explain?rule=business%20days%20except%20monday&date=2027-12-27&calendar=api-office",
+            null);
+    assertThat(explained.get("picked").asBoolean()).isFalse();
+    assertThat(explained.at("/reason/below").size()).isEqualTo(2);
+  }
+
+  @Test
+  void aPreviewTellsFieldsAndRunsAndFilesOfOtherKindsBecomeDefinitions() throws Exception {
+    JsonNode preview =
+        json(
+            "POST",
+            "/api/v1/definitions/preview",
+            Map.of(
+                "days",
+                30,
+                "files",
+                java.util.List.of(
+                    Map.of(
+                        "name",
+                        "p.yaml",
+                        "text",
+                        "host: pv\n---\nstream: pv/new\nschedule: { days: every day, at: \"06:00\", zone: UTC }\n"
+                            + "jobs: { one: { host: pv, run: x }, two: { host: pv, run: x } }\n"))));
+    assertThat(preview.get("gained").asInt()).isEqualTo(60);
+    assertThat(preview.at("/streams/0/changes/0/reason").asString()).isEqualTo("the stream is new");
+    assertThat(preview.at("/definitions/0/action").asString()).isEqualTo("added");
+    JsonNode crontab =
+        json(
+            "POST",
+            "/api/v1/definitions/from-crontab",
+            Map.of("text", "5 4 * * 1 /bin/tidy\n61 * * * * x\n", "host", "pv", "zone", "UTC"));
+    assertThat(crontab.get("yaml").asString()).contains("stream: imported/tidy");
+    assertThat(crontab.at("/problems/0/line").asInt()).isEqualTo(2);
+    String ics =
+        "BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\nSUMMARY:A\r\nDTSTART;VALUE=DATE:20991224\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n";
+    JsonNode imported =
+        json("POST", "/api/v1/calendars/import", Map.of("name", "far", "title", "Far", "text", ics));
+    assertThat(imported.get("yaml").asString())
+        .contains("title: \"Far\"", "known-to: 2099-12-31", "day: \"2099-12-24\"");
+    assertThat(
+            json("POST", "/api/v1/calendars/import", Map.of("name", "bad", "text", "nothing"))
+                .at("/problems/0/message")
+                .asString())
+        .contains("no iCalendar file");
+    HttpResponse<String> export =
+        send("GET", "/api/v1/calendars/monday-to-friday/export?from=2027-01-01&to=2027-12-31", null);
+    assertThat(export.headers().firstValue("Content-Disposition").orElse(""))
+        .contains("monday-to-friday.ics");
   }
 
   @Test
@@ -177,7 +300,9 @@ class ApiTest {
 
   @Test
   void theConsolesPageIsServedForItsOwnAddressesOnly() throws Exception {
-    for (String path : new String[] {"/", "/runs/7", "/calendars"}) {
+    for (String path : new String[] {
+          "/", "/runs/7", "/calendars", "/streams/tide/levels", "/month", "/rules?rule=easter", "/changes"
+        }) {
       HttpResponse<String> page = send("GET", path, null);
       assertThat(page.statusCode()).as(path).isEqualTo(200);
       assertThat(page.body()).contains("<div id=\"root\">");

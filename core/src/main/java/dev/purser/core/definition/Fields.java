@@ -3,6 +3,7 @@ package dev.purser.core.definition;
 import dev.purser.core.phrase.PhraseException;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.schedule.Durations;
+import dev.purser.core.schedule.RenamedZones;
 import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.LocalDate;
@@ -129,7 +130,13 @@ final class Fields {
       return Optional.empty();
     }
     if (ZoneId.getAvailableZoneIds().contains(text.get())) {
+      warnOfRenamed(key, text.get());
       return Optional.of(ZoneId.of(text.get()));
+    }
+    Optional<String> former =
+        RenamedZones.formerName(text.get()).filter(ZoneId.getAvailableZoneIds()::contains);
+    if (former.isPresent()) {
+      return Optional.of(ZoneId.of(former.get())); // the same clock, by the name that Java knows
     }
     String renamed = ZoneId.SHORT_IDS.getOrDefault(text.get(), "");
     String hint =
@@ -140,6 +147,14 @@ final class Fields {
                 .orElse("; expected an IANA name such as Europe/Oslo");
     page.error(at(key), "unknown time zone \"" + text.get() + "\"" + hint);
     return Optional.empty();
+  }
+
+  private void warnOfRenamed(String key, String zone) {
+    RenamedZones.presentName(zone)
+        .ifPresent(
+            now ->
+                page.warning(
+                    at(key), "\"" + zone + "\" is called \"" + now + "\" now; both mean the same"));
   }
 
   Optional<Integer> number(String key, int least, int most) {

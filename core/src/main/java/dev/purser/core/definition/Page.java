@@ -14,6 +14,10 @@ record Page(String file, List<Problem> problems) {
     problems.add(Problem.error(file, line(node), column(node), message));
   }
 
+  void warning(Node node, String message) {
+    problems.add(Problem.warning(file, line(node), column(node), message));
+  }
+
   void errorInPhrase(Node node, int phraseColumn, String message) {
     problems.add(Problem.error(file, line(node), columnIn(node, phraseColumn), message));
   }

@@ -71,6 +71,7 @@ public final class Preview {
    * @param runs how many runs it has
    * @param reason why it changes
    * @param guess whether it lies after what the calendars are known to
+   * @param shift what a clock change does to it, where it is gained or moves to
    */
   public record StartChange(
       What what,
@@ -80,7 +81,8 @@ public final class Preview {
       Instant toAt,
       int runs,
       String reason,
-      boolean guess) {}
+      boolean guess,
+      StartTimes.Shift shift) {}
 
   /** The changes of a stream, in order of their dates. */
   public record StreamChange(String stream, String title, List<StartChange> changes) {
@@ -359,7 +361,8 @@ public final class Preview {
         start.at(),
         one.runs(),
         reason(start.date(), start.date(), false, old, now),
-        start.guess());
+        start.guess(),
+        start.start().shift());
   }
 
   private StartChange gained(Start one, Optional<Stream> old, Optional<Stream> now) {
@@ -372,7 +375,8 @@ public final class Preview {
         start.at(),
         one.runs(),
         reason(start.date(), start.date(), false, old, now),
-        start.guess());
+        start.guess(),
+        start.start().shift());
   }
 
   private StartChange moved(Start from, Start into, Optional<Stream> old, Optional<Stream> now) {
@@ -384,7 +388,8 @@ public final class Preview {
         into.start().at(),
         into.runs(),
         reason(from.start().date(), into.start().date(), true, old, now),
-        into.start().guess());
+        into.start().guess(),
+        into.start().start().shift());
   }
 
   private String reason(

@@ -204,6 +204,21 @@ class DefinitionCheckTest {
   }
 
   @Test
+  void aZoneThatHasBeenRenamedIsTakenWithItsPresentName() {
+    DefinitionCheck.Result result = check(SITE, STREAM.replace("Europe/Oslo", "Europe/Kiev"));
+    assertThat(result.isSound()).isTrue();
+    assertThat(result.problems())
+        .singleElement()
+        .satisfies(
+            problem -> {
+              assertThat(problem.message())
+                  .isEqualTo("\"Europe/Kiev\" is called \"Europe/Kyiv\" now; both mean the same");
+              assertThat(problem.line()).isEqualTo(6);
+            });
+    assertThat(check(SITE, STREAM.replace("Europe/Oslo", "Asia/Kolkata")).problems()).isEmpty();
+  }
+
+  @Test
   void aPrerequisiteThatIsNotPlannedOnSomeDatesIsAWarningWithTheDates() {
     String daily =
         """

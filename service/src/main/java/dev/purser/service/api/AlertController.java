@@ -58,7 +58,7 @@ class AlertController {
         row.kind,
         row.state(),
         row.reference,
-        row.run == 0 ? null : row.run,
+        row.run,
         row.stream,
         row.title,
         row.text,

@@ -3,9 +3,7 @@ package dev.purser.service.api;
 import dev.purser.core.forecast.RunOutlook;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
-import dev.purser.core.schedule.StartTimes;
 import dev.purser.wire.api.Views;
-import java.util.Locale;
 
 /** Makes views of outlooks. */
 final class OutlookViews {
@@ -20,7 +18,7 @@ final class OutlookViews {
         run.reference().date(),
         outlook.state().word(),
         run.due(),
-        run.shift() == StartTimes.Shift.NONE ? "" : run.shift().name().toLowerCase(Locale.ROOT),
+        RunViews.word(run.shift()),
         RunViews.instant(outlook.start()),
         RunViews.instant(outlook.end()),
         RunViews.instant(outlook.earliestEnd()),

@@ -67,6 +67,7 @@ final class PreviewViews {
         change.toAt(),
         change.runs(),
         change.reason(),
-        change.guess());
+        change.guess(),
+        RunViews.word(change.shift()));
   }
 }

@@ -8,6 +8,7 @@ import dev.purser.core.board.RunStatus;
 import dev.purser.core.board.Why;
 import dev.purser.core.definition.Work;
 import dev.purser.core.forecast.RunOutlook;
+import dev.purser.core.schedule.StartTimes;
 import dev.purser.service.board.Engine;
 import dev.purser.service.outlook.OutlookKeeper;
 import dev.purser.service.run.RunRow;
@@ -85,6 +86,11 @@ class RunViews {
 
   private static String pastSentence(RunRow row) {
     return "It is " + row.state + (row.note.isEmpty() ? "" : ": " + row.note);
+  }
+
+  /** What a clock change did, in the API's word; empty for nothing. */
+  static String word(StartTimes.Shift shift) {
+    return shift == StartTimes.Shift.NONE ? "" : shift.name().toLowerCase(Locale.ROOT);
   }
 
   static Instant instant(long millis) {

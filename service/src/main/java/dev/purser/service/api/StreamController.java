@@ -10,7 +10,6 @@ import dev.purser.core.plan.Planner;
 import dev.purser.core.plan.StreamStart;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.schedule.Schedule;
-import dev.purser.core.schedule.StartTimes;
 import dev.purser.core.schedule.Window;
 import dev.purser.service.board.Engine;
 import dev.purser.service.plan.PauseRow;
@@ -156,14 +155,13 @@ class StreamController {
   private static ScheduleViews.StartView view(Stream stream, StreamStart start, Planner planner) {
     Optional<Window> window = start.start().window();
     Calendars calendars = planner.definitions().calendarsOf(stream);
-    StartTimes.Shift shift = start.start().shift();
     return new ScheduleViews.StartView(
         stream.path(),
         start.date(),
         start.number(),
         start.at(),
         start.entry().zone().getId(),
-        shift == StartTimes.Shift.NONE ? "" : shift.name().toLowerCase(Locale.ROOT),
+        RunViews.word(start.start().shift()),
         planner.runsOf(stream, start),
         start.guess(),
         DayExplainer.inOneLine(DayExplainer.explain(start.entry().days(), start.date(), calendars)),

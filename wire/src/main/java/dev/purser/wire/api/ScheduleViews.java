@@ -172,7 +172,11 @@ public final class ScheduleViews {
       int more,
       List<StartChange> changes) {}
 
-  /** A start that is {@code gained}, {@code lost} or {@code moved}. */
+  /**
+   * A start that is {@code gained}, {@code lost} or {@code moved}.
+   *
+   * @param shift what a clock change does to it: empty, {@code skipped} or {@code twice}
+   */
   public record StartChange(
       String what,
       LocalDate date,
@@ -181,7 +185,8 @@ public final class ScheduleViews {
       Instant toAt,
       int runs,
       String reason,
-      boolean guess) {}
+      boolean guess,
+      String shift) {}
 
   /** A stream to be paused, until a date or until a person says so. */
   public record PauseRequest(String stream, LocalDate until, String reason) {}

@@ -113,13 +113,13 @@ public final class Views {
       String publishedBy,
       List<String> usedBy) {}
 
-  /** An alert. */
+  /** An alert; {@code run} is 0 for one that is about no run. */
   public record AlertView(
       long id,
       String kind,
       String state,
       String reference,
-      Long run,
+      long run,
       String stream,
       String title,
       String text,
