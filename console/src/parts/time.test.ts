@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { bytes, clock, localDate, span } from './time';
+import { axisTime, bytes, clock, localDate, span } from './time';
 
 describe('a span', () => {
   it.each([
@@ -28,4 +28,10 @@ describe('an instant', () => {
 
 it('bytes have a unit that fits', () => {
   expect([bytes(12), bytes(12_300), bytes(10_000_000)]).toEqual(['12 B', '12.3 kB', '10.0 MB']);
+});
+
+it('an axis says the time, and the day where it begins', () => {
+  const midnight = new Date(2027, 2, 4).getTime();
+  expect(axisTime(midnight)).toBe('4 Mar');
+  expect(axisTime(midnight + 3_600_000)).toBe('01:00');
 });

@@ -29,6 +29,13 @@ export function clock(instant: string | undefined, now: number, seconds = true):
   return localDate(millis) === localDate(now) ? time : `${localDate(millis)} ${time}`;
 }
 
+/** The time of a tick of an axis; where a day begins, the day: 24 Nov. */
+export function axisTime(instant: number): string {
+  const time = shortForm.format(instant);
+  const day = new Date(instant).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' });
+  return time === '00:00' ? day : time;
+}
+
 /** A span in its two largest units: 1h 05m, 4m 10s, 12s. */
 export function span(millis: number): string {
   const seconds = Math.max(0, Math.round(millis / 1000));

@@ -4,7 +4,7 @@ import { useCallback, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import type { Run } from '../../api/client';
 import { StateIcon, stateName } from '../../parts/StateMark';
-import { clock, span } from '../../parts/time';
+import { axisTime, clock, span } from '../../parts/time';
 import {
   barOf,
   place,
@@ -132,7 +132,7 @@ function Axis({ scale, now, isToday }: { scale: Scale; now: number; isToday: boo
             color="textSecondary"
             sx={{ position: 'absolute', left: `calc(${place(tick, scale)}% + 5px)`, top: 5 }}
           >
-            {clock(new Date(tick).toISOString(), now, false)}
+            {axisTime(tick)}
           </Typography>
         ))}
       {isToday && isWithin(now, scale) && (

@@ -81,6 +81,7 @@ const words: Record<string, string> = {
   failed: 'Failed',
   late: 'Late',
   'long-running': 'Takes long',
+  calendar: 'Calendar ends',
   approval: 'Wants an answer',
   held: 'Held',
   'likely-late': 'Likely late',

@@ -122,6 +122,25 @@ final class Harbour implements AutoCloseable {
     }
   }
 
+  /** Changes records behind the service's back, to bring about what takes days. */
+  void sql(String statement) throws IOException {
+    Process client =
+        start(
+            "sql",
+            List.of(
+                "mariadb",
+                "--no-defaults",
+                "--socket=" + home + "/database/socket",
+                "purser",
+                "-e",
+                statement),
+            Map.of());
+    await("the statement", () -> !client.isAlive(), 20);
+    if (client.exitValue() != 0) {
+      throw new IllegalStateException(log("sql"));
+    }
+  }
+
   /** {@code kill -9}. */
   void killService() {
     service.destroyForcibly();

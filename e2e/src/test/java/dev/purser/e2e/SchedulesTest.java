@@ -98,6 +98,77 @@ class SchedulesTest {
         .contains("a later one was too, and its schedule says to run once");
   }
 
+  @Test
+  void aServiceThatWasAwayForDaysMakesUpForThemAsEachScheduleSays() throws Exception {
+    String early = "days: every day, at: \"00:00:01\"";
+    harbour.publish(
+        stream("away/all", early, "true"),
+        stream("away/once", early + ", if-missed: run once", "true"),
+        stream("away/none", early + ", if-missed: skip", "true"),
+        stream("away/windows", "windows: 12h", "true"));
+    LocalDate today = LocalDate.now(ZoneOffset.UTC);
+    harbour.killService();
+    harbour.sql("delete from run where stream like 'away/%'");
+    harbour.sql("delete from planned_date");
+    harbour.sql("insert into planned_date values ('" + today.minusDays(4) + "', now())");
+    harbour.startService();
+    Harbour.await("the agent is back", () -> harbour.isConnected("quay-north"), 30);
+    Harbour.await(
+        "what was missed is settled",
+        () ->
+            runs("away/all").size() == 5
+                && settled("away/all", today)
+                && settled("away/windows", today.minusDays(1)),
+        60);
+    assertThat(statesUntil("away/all", today))
+        .containsExactly("succeeded", "succeeded", "succeeded", "succeeded");
+    assertThat(statesUntil("away/once", today))
+        .containsExactly("skipped", "skipped", "skipped", "succeeded");
+    assertThat(statesUntil("away/none", today)).containsOnly("skipped").hasSize(4);
+    assertThat(statesUntil("away/windows", today.minusDays(1)))
+        .containsOnly("succeeded")
+        .hasSize(6);
+    assertThat(runs("away/all"))
+        .extracting(r -> r.get("reference").asString())
+        .doesNotHaveDuplicates();
+  }
+
+  private static boolean settled(String stream, LocalDate last) {
+    return statesUntil(stream, last).stream()
+        .noneMatch(s -> List.of("planned", "waiting", "starting", "running").contains(s));
+  }
+
+  private static List<String> statesUntil(String stream, LocalDate last) {
+    return runs(stream).stream()
+        .filter(run -> !LocalDate.parse(run.get("date").asString()).isAfter(last))
+        .map(run -> run.get("state").asString())
+        .toList();
+  }
+
+  @Test
+  void whatAPausedStreamMissesIsJudgedWhenItGoesOn() throws Exception {
+    LocalTime now = LocalTime.now(ZoneOffset.UTC);
+    if (now.isAfter(LocalTime.of(23, 58))) {
+      Thread.sleep(120_000);
+      now = LocalTime.now(ZoneOffset.UTC);
+    }
+    String times =
+        "days: every day, at: [" + at(now.plusSeconds(5)) + ", " + at(now.plusSeconds(6)) + "]";
+    LocalDate today = LocalDate.now(ZoneOffset.UTC);
+    for (String stream : List.of("paused/once", "paused/none")) {
+      String more = stream.endsWith("once") ? ", if-missed: run once" : ", if-missed: skip";
+      harbour.publish(stream(stream, times + more, "true"));
+      assertThat(harbour.purser("pause", stream, "--reason", "audit").code()).isZero();
+    }
+    Thread.sleep(8_000);
+    assertThat(states("paused/once", today)).isEmpty();
+    harbour.purser("resume", "paused/once");
+    harbour.purser("resume", "paused/none");
+    Harbour.await("it has run", () -> settled("paused/once", today), 20);
+    assertThat(states("paused/once", today)).containsExactly("skipped", "succeeded");
+    assertThat(states("paused/none", today)).containsExactly("skipped", "skipped");
+  }
+
   private static boolean isOn(JsonNode run, LocalDate date) {
     return run.get("date").asString().equals(date.toString());
   }

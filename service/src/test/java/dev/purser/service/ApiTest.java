@@ -189,7 +189,8 @@ class ApiTest {
     JsonNode month = json("GET", "/api/v1/streams/month?from=2027-12-20&days=10&text=api", null);
     assertThat(month.at("/streams/0/cells").size()).isEqualTo(10);
     assertThat(month.at("/streams/0/cells/0/starts").asInt()).isEqualTo(1);
-    assertThat(month.at("/streams/0/cells/5/holiday").asString()).isEqualTo("Midwinter (api-closed)");
+    assertThat(month.at("/streams/0/cells/5/holiday").asString())
+        .isEqualTo("Midwinter (api-closed)");
     assertThat(month.at("/streams/0/cells/5/starts").asInt()).isZero();
     JsonNode resumed =
         json("POST", "/api/v1/streams/resume", Map.of("stream", "api/a", "reason", "looked at"));
@@ -243,7 +244,8 @@ class ApiTest {
     String ics =
         "BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\nSUMMARY:A\r\nDTSTART;VALUE=DATE:20991224\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n";
     JsonNode imported =
-        json("POST", "/api/v1/calendars/import", Map.of("name", "far", "title", "Far", "text", ics));
+        json(
+            "POST", "/api/v1/calendars/import", Map.of("name", "far", "title", "Far", "text", ics));
     assertThat(imported.get("yaml").asString())
         .contains("title: \"Far\"", "known-to: 2099-12-31", "day: \"2099-12-24\"");
     assertThat(
@@ -252,7 +254,8 @@ class ApiTest {
                 .asString())
         .contains("no iCalendar file");
     HttpResponse<String> export =
-        send("GET", "/api/v1/calendars/monday-to-friday/export?from=2027-01-01&to=2027-12-31", null);
+        send(
+            "GET", "/api/v1/calendars/monday-to-friday/export?from=2027-01-01&to=2027-12-31", null);
     assertThat(export.headers().firstValue("Content-Disposition").orElse(""))
         .contains("monday-to-friday.ics");
   }
@@ -300,8 +303,15 @@ class ApiTest {
 
   @Test
   void theConsolesPageIsServedForItsOwnAddressesOnly() throws Exception {
-    for (String path : new String[] {
-          "/", "/runs/7", "/calendars", "/streams/tide/levels", "/month", "/rules?rule=easter", "/changes"
+    for (String path :
+        new String[] {
+          "/",
+          "/runs/7",
+          "/calendars",
+          "/streams/tide/levels",
+          "/month",
+          "/rules?rule=easter",
+          "/changes"
         }) {
       HttpResponse<String> page = send("GET", path, null);
       assertThat(page.statusCode()).as(path).isEqualTo(200);

@@ -123,6 +123,18 @@ class SchedulesTest {
   }
 
   @Test
+  void aPauseEndsByItselfOnItsDate() {
+    publish(daily("pause/until", "paused: no\n"));
+    pauses.pause("pause/until", Optional.of(plan.today().plusDays(2)), IDA, "holidays");
+    pauses.all().get("pause/until").until = plan.today(); // two days have passed
+    await()
+        .atMost(Duration.ofSeconds(20))
+        .until(() -> of("pause/until").stream().anyMatch(run -> run.state.equals("planned")));
+    assertThat(pauses.all()).doesNotContainKey("pause/until");
+    assertThat(audit.list("stream pause/until", Long.MAX_VALUE, 10).get(0).who).isEqualTo("purser");
+  }
+
+  @Test
   void windowsAreFilledBackOnceAndKeptInOrder() {
     publish(
         "stream: win/a\npaused: no\nschedule: { windows: 6h, zone: UTC }\n"

@@ -77,6 +77,7 @@ public class AlertWriter {
    * Writes an alert about a calendar, for whoever gets the alerts of some streams.
    *
    * @param reference {@code calendar NAME}
+   * @param title what people call the calendar
    */
   public void openAboutCalendar(
       String reference, String text, List<Stream> streams, Definitions definitions, Instant at) {
@@ -86,7 +87,7 @@ public class AlertWriter {
       alert.kind = AlertKind.CALENDAR.word();
       alert.reference = reference;
       alert.stream = "";
-      alert.title = reference;
+      alert.title = title.length() > 300 ? title.substring(0, 300) : title;
       alert.text = text.length() > 2_000 ? text.substring(0, 2_000) : text;
       alert.opened = at;
       alert.acknowledgedBy = "";

@@ -115,9 +115,7 @@ public class CalendarWatch {
     boolean never = isFetched && (fetch == null || fetch.fetched == null);
     if (never && fetch != null && !fetch.error.isEmpty()) {
       return Optional.of(
-          "calendar "
-              + name
-              + " has no days yet: it cannot be fetched ("
+          "it has no days yet: it cannot be fetched ("
               + fetch.error
               + ")"
               + used);
@@ -127,9 +125,7 @@ public class CalendarWatch {
     }
     if (isFetched && !fetch.error.isEmpty()) {
       return Optional.of(
-          "calendar "
-              + name
-              + " cannot be fetched ("
+          "it cannot be fetched ("
               + fetch.error
               + "); the copy of "
               + LocalDate.ofInstant(fetch.fetched, settings.zone())
@@ -141,8 +137,7 @@ public class CalendarWatch {
         .filter(known -> !known.minusDays(days).isAfter(today))
         .map(
             known ->
-                "calendar "
-                    + name
+                "it"
                     + (known.isBefore(today) ? " ran out on " : " is known only to ")
                     + known
                     + ": what lies after it is a guess"
@@ -156,6 +151,15 @@ public class CalendarWatch {
         .or(() -> calendars.business(name).map(calendar -> calendar.good()))
         .or(() -> calendars.period(name).map(period -> period.good()))
         .orElse(Good.FOR_EVER);
+  }
+
+  private static String title(String name, Calendars calendars) {
+    return calendars
+        .holidays(name)
+        .map(calendar -> calendar.title())
+        .or(() -> calendars.business(name).map(calendar -> calendar.title()))
+        .or(() -> calendars.period(name).map(period -> period.title()))
+        .orElse(name);
   }
 
   private static String some(Set<String> streams) {
@@ -188,7 +192,13 @@ public class CalendarWatch {
       if (!open.contains(reference)) {
         List<Stream> streams = new ArrayList<>();
         users.get(one.getKey()).forEach(path -> definitions.stream(path).ifPresent(streams::add));
-        writer.openAboutCalendar(reference, one.getValue(), streams, definitions, clock.instant());
+        writer.openAboutCalendar(
+            reference,
+            title(one.getKey(), definitions.calendars()),
+            one.getValue(),
+            streams,
+            definitions,
+            clock.instant());
         changed = true;
       }
     }
