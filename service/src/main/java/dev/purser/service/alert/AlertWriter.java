@@ -80,7 +80,12 @@ public class AlertWriter {
    * @param title what people call the calendar
    */
   public void openAboutCalendar(
-      String reference, String text, List<Stream> streams, Definitions definitions, Instant at) {
+      String reference,
+      String title,
+      String text,
+      List<Stream> streams,
+      Definitions definitions,
+      Instant at) {
     try (StatelessSession session = sessions.openStatelessSession()) {
       Transaction transaction = session.beginTransaction();
       AlertRow alert = new AlertRow();

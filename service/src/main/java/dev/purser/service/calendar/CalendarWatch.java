@@ -114,11 +114,7 @@ public class CalendarWatch {
         definitions.calendars().holidays(name).filter(c -> c.source().isPresent()).isPresent();
     boolean never = isFetched && (fetch == null || fetch.fetched == null);
     if (never && fetch != null && !fetch.error.isEmpty()) {
-      return Optional.of(
-          "it has no days yet: it cannot be fetched ("
-              + fetch.error
-              + ")"
-              + used);
+      return Optional.of("it has no days yet: it cannot be fetched (" + fetch.error + ")" + used);
     }
     if (never) {
       return Optional.empty(); // the first fetch is on its way
