@@ -127,7 +127,7 @@ final class CalendarCommands {
       boolean guessed = days.stream().anyMatch(Day::guess);
       if (guessed && output.isText()) {
         output.warn(
-            "what lies after " + known.orElseThrow() + " is a guess: no calendar goes there");
+            "what lies after " + known.orElseThrow() + " is a guess: the calendars go no further");
       }
       return days.isEmpty() ? 1 : 0;
     }

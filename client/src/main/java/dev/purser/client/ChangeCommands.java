@@ -100,7 +100,7 @@ final class ChangeCommands {
         output.line(change.kind() + " " + change.name() + "  " + change.action());
         if (change.action().equals("changed")) {
           change.fields().stream().limit(full ? Integer.MAX_VALUE : SHOWN).forEach(this::field);
-          more(change.fields().size(), "fields");
+          more(change.fields().size());
         }
       }
       output.line("");
@@ -122,7 +122,7 @@ final class ChangeCommands {
         stream.changes().stream()
             .limit(full ? Integer.MAX_VALUE : SHOWN)
             .forEach(change -> output.line("  " + inWords(change)));
-        more(stream.changes().size() + stream.more(), "changes");
+        more(stream.changes().size() + stream.more());
       }
     }
 
@@ -132,9 +132,9 @@ final class ChangeCommands {
       output.line("    " + field.field() + ": " + was + " → " + is);
     }
 
-    private void more(int size, String what) {
+    private void more(int size) {
       if (!full && size > SHOWN) {
-        output.line("    … " + (size - SHOWN) + " more " + what + " (--full)");
+        output.line("    … and " + (size - SHOWN) + " more (--full)");
       }
     }
 

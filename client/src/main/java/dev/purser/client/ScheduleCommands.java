@@ -96,9 +96,18 @@ final class ScheduleCommands {
               new Output.Column<>("runs", ScheduleViews.StartView::runs),
               new Output.Column<>("clock change", ScheduleViews.StartView::shift),
               new Output.Column<>("sure", s -> s.guess() ? "a guess" : "yes"),
-              new Output.Column<>("because", ScheduleViews.StartView::reason)),
+              new Output.Column<>("because", Next::because)),
           "stream " + stream + " has no coming start");
       return 0;
+    }
+
+    private static String because(ScheduleViews.StartView start) {
+      return start.windowStart() == null
+          ? start.reason()
+          : "window from "
+              + Output.time(start.windowStart())
+              + " to "
+              + Output.time(start.windowEnd());
     }
   }
 

@@ -12,6 +12,7 @@ import dev.purser.core.problem.Nearest;
 import dev.purser.core.schedule.Schedule;
 import dev.purser.core.schedule.Window;
 import dev.purser.service.board.Engine;
+import dev.purser.service.live.Live;
 import dev.purser.service.plan.PauseRow;
 import dev.purser.service.plan.Pauses;
 import dev.purser.service.plan.PlanKeeper;
@@ -53,6 +54,7 @@ class StreamController {
   private final Pauses pauses;
   private final Windows windows;
   private final RunRecords runs;
+  private final Live live;
   private final Clock clock;
 
   StreamController(
@@ -61,12 +63,14 @@ class StreamController {
       Pauses pauses,
       Windows windows,
       RunRecords runs,
+      Live live,
       Clock clock) {
     this.engine = engine;
     this.plan = plan;
     this.pauses = pauses;
     this.windows = windows;
     this.runs = runs;
+    this.live = live;
     this.clock = clock;
   }
 
@@ -240,6 +244,7 @@ class StreamController {
         Optional.ofNullable(request.until()),
         Asking.actor(who, http),
         Asking.reason(request.reason()));
+    live.definitionsChanged();
     return new ScheduleViews.PauseResult(one(stream), 0);
   }
 
@@ -251,6 +256,7 @@ class StreamController {
       HttpServletRequest http) {
     String stream = named(request.stream());
     int planned = pauses.resume(stream, Asking.actor(who, http), Asking.reason(request.reason()));
+    live.definitionsChanged();
     return new ScheduleViews.PauseResult(one(stream), planned);
   }
 

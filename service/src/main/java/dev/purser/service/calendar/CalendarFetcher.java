@@ -27,6 +27,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.CompletionException;
 import java.util.stream.Collectors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -85,6 +86,7 @@ public class CalendarFetcher {
 
   @Scheduled(fixedDelay = 3_000, initialDelay = 3_000)
   void fetchDue() {
+    long revision = engine.revision();
     Definitions definitions = engine.definitions();
     List<HolidayCalendar> fetched =
         definitions.calendars().holidayNames().stream()
@@ -98,7 +100,8 @@ public class CalendarFetcher {
       Map<String, CalendarFetchRow> last = fetches();
       for (HolidayCalendar calendar : fetched) {
         if (isDue(calendar, last.get(calendar.name()))) {
-          fetch(calendar, definitions);
+          fetch(calendar, definitions, revision);
+          revision = engine.revision();
         }
       }
     } catch (PersistenceException e) {
@@ -116,12 +119,15 @@ public class CalendarFetcher {
     return !clock.instant().isBefore(last.tried.plus(wait));
   }
 
-  private void fetch(HolidayCalendar calendar, Definitions definitions) {
+  private void fetch(HolidayCalendar calendar, Definitions definitions, long revision) {
     CalendarSource source = calendar.source().orElseThrow();
     String error = "";
     try {
       Connection connection = definitions.connection(source.connection()).orElseThrow();
-      take(calendar, get(address(connection.address(), source.path())));
+      take(calendar, get(address(connection.address(), source.path())), revision);
+    } catch (CompletionException e) {
+      LOG.info("calendar {} was not taken: {}", calendar.name(), e.getMessage());
+      return;
     } catch (IOException | IllegalArgumentException | IllegalStateException e) {
       error = e.getMessage() == null ? e.toString() : e.getMessage();
       LOG.warn("calendar {} could not be fetched: {}", calendar.name(), error);
@@ -156,7 +162,7 @@ public class CalendarFetcher {
     }
   }
 
-  private void take(HolidayCalendar calendar, String text) {
+  private void take(HolidayCalendar calendar, String text, long revision) {
     HolidayFile.Imported imported = HolidayFile.read(calendar.name(), text, plan.today());
     if (!imported.isSound()) {
       throw new IllegalArgumentException(
@@ -170,7 +176,7 @@ public class CalendarFetcher {
     Publisher.Outcome outcome =
         publisher.publish(
             List.of(new SourceFile("fetched", definition)),
-            Optional.empty(),
+            Optional.of(revision), // else it is fetched again, for what is in force then
             ITSELF,
             "fetched from " + calendar.source().orElseThrow().connection());
     if (!outcome.sound()) {

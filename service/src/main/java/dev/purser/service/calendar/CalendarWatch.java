@@ -44,6 +44,8 @@ public class CalendarWatch {
   private final Live live;
   private final Settings settings;
   private final Clock clock;
+  private Definitions known;
+  private Map<String, Set<String>> users = Map.of();
 
   CalendarWatch(
       Engine engine,
@@ -88,7 +90,7 @@ public class CalendarWatch {
       Definitions definitions = engine.definitions();
       Map<String, CalendarFetchRow> fetches = fetcher.fetches();
       Map<String, String> wanted = new TreeMap<>();
-      Map<String, Set<String>> users = inUse(definitions);
+      Map<String, Set<String>> users = users(definitions);
       users.forEach(
           (name, streams) ->
               problem(name, streams, definitions, fetches.get(name))
@@ -102,6 +104,15 @@ public class CalendarWatch {
     } catch (RuntimeException e) {
       LOG.warn("cannot look after the calendars: {}", e.toString());
     }
+  }
+
+  /** Worked out anew only when definitions have changed. */
+  private Map<String, Set<String>> users(Definitions definitions) {
+    if (!definitions.equals(known)) { // identity: a catalogue is never changed
+      users = inUse(definitions);
+      known = definitions;
+    }
+    return users;
   }
 
   /** What is wrong with a calendar that is in use; empty where nothing is. */
