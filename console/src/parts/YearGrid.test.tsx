@@ -77,6 +77,7 @@ it('a change of a stream says what happens to each start, and why', () => {
         gained: 2,
         lost: 0,
         moved: 4,
+        paused: true,
         more: 0,
         changes: [
           change('gained', '2027-03-04', '2027-03-04', { guess: true }),
@@ -87,6 +88,7 @@ it('a change of a stream says what happens to each start, and why', () => {
     />,
   );
   expect(markup).toContain('A stream: 2 gained, 4 moved');
+  expect(markup).toContain('it is paused then');
   expect(markup).toContain('2027-03-04 Thu');
   expect(markup).toContain('→ 2027-03-08 Mon');
   expect(markup).toContain('a guess');
@@ -109,7 +111,16 @@ it('a long list of changes shows a few and offers the rest', () => {
   const markup = drawn(
     <StreamChanges
       now={0}
-      stream={{ stream: 'a', title: 'A', gained: 0, lost: 30, moved: 0, more: 10, changes }}
+      stream={{
+        stream: 'a',
+        title: 'A',
+        gained: 0,
+        lost: 30,
+        moved: 0,
+        paused: false,
+        more: 10,
+        changes,
+      }}
     />,
   );
   expect(markup.match(/aria-label="lost"/g)).toHaveLength(6);

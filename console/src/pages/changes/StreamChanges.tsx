@@ -34,6 +34,7 @@ export function StreamChanges({ stream, now }: { stream: Stream; now: number }) 
       </Typography>
       <Typography variant="body2" color="textSecondary" sx={{ mb: 0.5 }}>
         {stream.stream}
+        {stream.paused && ' · it is paused then, and none of this starts yet'}
       </Typography>
       {shown.map((change) => (
         <Line key={`${change.what} ${change.date} ${change.at}`} change={change} now={now} />

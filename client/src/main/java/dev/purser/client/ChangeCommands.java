@@ -118,7 +118,12 @@ final class ChangeCommands {
               + " moved");
       for (ScheduleViews.StreamChange stream : view.streams()) {
         output.line("");
-        output.line(stream.stream() + "  " + stream.title() + counts(stream));
+        output.line(
+            stream.stream()
+                + "  "
+                + stream.title()
+                + counts(stream)
+                + (stream.paused() ? "; it is paused then, and none of this starts yet" : ""));
         stream.changes().stream()
             .limit(full ? Integer.MAX_VALUE : SHOWN)
             .forEach(change -> output.line("  " + inWords(change)));

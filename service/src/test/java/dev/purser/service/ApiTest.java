@@ -233,6 +233,7 @@ class ApiTest {
                             + "jobs: { one: { host: pv, run: x }, two: { host: pv, run: x } }\n"))));
     assertThat(preview.get("gained").asInt()).isEqualTo(60);
     assertThat(preview.at("/streams/0/changes/0/reason").asString()).isEqualTo("the stream is new");
+    assertThat(preview.at("/streams/0/paused").asBoolean()).isTrue();
     assertThat(preview.at("/definitions/0/action").asString()).isEqualTo("added");
     JsonNode crontab =
         json(

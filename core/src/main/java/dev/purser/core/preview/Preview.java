@@ -199,10 +199,9 @@ public final class Preview {
     List<Start> was;
     List<Start> is;
     if (sameSchedule) {
-      DaySet oldDates = dates(old.get(), before);
-      DaySet newDates = dates(now.get(), after);
-      was = startsOn(old.get(), before, oldDates.without(newDates));
-      is = startsOn(now.get(), after, newDates.without(oldDates));
+      DaySet differing = differing(old.get(), now.get());
+      was = startsOn(old.get(), before, differing);
+      is = startsOn(now.get(), after, differing);
     } else {
       was = old.map(stream -> starts(stream, before, from, to)).orElse(List.of());
       is = now.map(stream -> starts(stream, after, from, to)).orElse(List.of());
@@ -210,6 +209,20 @@ public final class Preview {
     DaySet wasDates = old.map(stream -> dates(stream, before)).orElse(DaySet.empty(from, to));
     DaySet isDates = now.map(stream -> dates(stream, after)).orElse(DaySet.empty(from, to));
     return pair(was, is, wasDates.without(wasDates.without(isDates)), old, now);
+  }
+
+  /**
+   * The dates on which an entry of the schedule is picked before the change or after it, not both.
+   */
+  private DaySet differing(Stream old, Stream now) {
+    List<DaySet> all = new ArrayList<>(List.of(DaySet.empty(from, to)));
+    for (int i = 0; i < now.schedule().size(); i++) {
+      DaySet was = StartTimes.dates(old.schedule().get(i), from, to, before.calendarsOf(old));
+      DaySet is = StartTimes.dates(now.schedule().get(i), from, to, after.calendarsOf(now));
+      all.add(was.without(is));
+      all.add(is.without(was));
+    }
+    return DaySet.union(all);
   }
 
   private DaySet dates(Stream stream, Definitions definitions) {
@@ -443,7 +456,13 @@ public final class Preview {
 
   /** What the calendars say of the date now and said before, where that differs. */
   private String calendarReason(LocalDate date, LocalDate toDate, Stream stream) {
-    DayRule days = stream.schedule().get(0).days();
+    DayRule days =
+        stream.schedule().stream()
+            .map(Schedule::days)
+            .filter(
+                rule -> isPicked(rule, date, stream, before) != isPicked(rule, date, stream, after))
+            .findFirst()
+            .orElse(stream.schedule().get(0).days());
     DayExplainer.Reason was = DayExplainer.explain(days, date, before.calendarsOf(stream));
     DayExplainer.Reason is = DayExplainer.explain(days, date, after.calendarsOf(stream));
     String before = DayExplainer.inOneLine(was);
@@ -452,6 +471,11 @@ public final class Preview {
       return day(date, stream);
     }
     return is.picked() ? after + "; before, " + before : after;
+  }
+
+  private static boolean isPicked(
+      DayRule rule, LocalDate date, Stream stream, Definitions definitions) {
+    return rule.pick(date, date, definitions.calendarsOf(stream)).contains(date);
   }
 
   /** What has happened to a date itself: why it is closed now, or why it was. */

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import dev.purser.core.board.Pier;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Kind;
+import dev.purser.core.plan.Planner;
 import java.time.LocalDate;
 import java.util.List;
 import org.junit.jupiter.api.Test;
@@ -92,6 +93,49 @@ class PreviewTest {
             preview("day: 24 december, name: Yule", "day: 22 december, name: Yule")
                 .runs(Preview.What.MOVED))
         .isZero();
+  }
+
+  @Test
+  void aDateThatAnotherEntryStillPicksLosesOnlyTheStartsOfTheEntryThatDoesNot() {
+    String world =
+        WORLD.replace(
+            "schedule: { days: every day, at: \"04:00\", zone: UTC }",
+            "calendar: office\nschedule:\n  - { days: every day, at: \"22:30\", zone: UTC }\n"
+                + "  - { days: business days, at: [\"06:00\", \"07:00\"], zone: UTC }");
+    Preview.Result result =
+        Preview.of(
+            Pier.read(world),
+            Pier.read(world.replace("day: 24 december", "day: 23 december to 24 december")),
+            FROM,
+            400);
+    assertThat(lines(result).stream().filter(line -> line.startsWith("tide")))
+        .containsExactly(
+            "tide/import LOST 2027-12-23 x1: it is Yule (brannoch), closed in office",
+            "tide/import LOST 2027-12-23 x1: it is Yule (brannoch), closed in office");
+  }
+
+  /** Every start of 400 days before and after, compared one by one. */
+  @ParameterizedTest
+  @CsvSource({
+    "24 december, 20 december to 31 december",
+    "24 december, 2027-03-05",
+    "24 december, monday",
+    "24 december, 1st business day of month"
+  })
+  void whatIsLostAndGainedIsTheDifferenceOfAllStarts(String right, String wrong) {
+    Definitions before = Pier.read(WORLD);
+    Definitions after = Pier.read(WORLD.replace("day: " + right, "day: " + wrong));
+    Preview.Result result = Preview.of(before, after, FROM, 400);
+    int difference = starts(after) - starts(before);
+    assertThat(result.runs(Preview.What.GAINED) - result.runs(Preview.What.LOST))
+        .isEqualTo(difference);
+  }
+
+  private static int starts(Definitions definitions) {
+    Planner planner = new Planner(definitions);
+    return definitions.streams().stream()
+        .mapToInt(stream -> planner.plan(stream, FROM, FROM.plusDays(399)).size())
+        .sum();
   }
 
   @Test

@@ -15,6 +15,7 @@ import dev.purser.service.board.Engine;
 import dev.purser.service.definition.DefinitionRecords;
 import dev.purser.service.definition.DefinitionRow;
 import dev.purser.service.definition.Publisher;
+import dev.purser.service.plan.Pauses;
 import dev.purser.wire.api.ScheduleViews;
 import dev.purser.wire.api.Views;
 import jakarta.servlet.http.HttpServletRequest;
@@ -45,11 +46,14 @@ class DefinitionController {
   private final Engine engine;
   private final DefinitionRecords records;
   private final Publisher publisher;
+  private final Pauses pauses;
 
-  DefinitionController(Engine engine, DefinitionRecords records, Publisher publisher) {
+  DefinitionController(
+      Engine engine, DefinitionRecords records, Publisher publisher, Pauses pauses) {
     this.engine = engine;
     this.records = records;
     this.publisher = publisher;
+    this.pauses = pauses;
   }
 
   /** All definitions in force. */
@@ -158,7 +162,7 @@ class DefinitionController {
       throw new IllegalArgumentException("days must be 1 to " + MOST_DAYS + ", not " + days);
     }
     Views.PublishRequest files = new Views.PublishRequest(request.files(), "");
-    return PreviewViews.view(publisher.preview(files(files), days));
+    return PreviewViews.view(publisher.preview(files(files), days), pauses);
   }
 
   /** Makes definitions from a POSIX crontab; publishes nothing. */

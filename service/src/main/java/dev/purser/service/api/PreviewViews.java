@@ -1,9 +1,11 @@
 package dev.purser.service.api;
 
 import dev.purser.core.definition.Document;
+import dev.purser.core.definition.Stream;
 import dev.purser.core.preview.FieldChanges;
 import dev.purser.core.preview.Preview;
 import dev.purser.service.definition.Publisher;
+import dev.purser.service.plan.Pauses;
 import dev.purser.wire.api.ScheduleViews;
 import java.util.List;
 import java.util.Locale;
@@ -15,7 +17,7 @@ final class PreviewViews {
 
   private PreviewViews() {}
 
-  static ScheduleViews.PreviewView view(Publisher.Previewed previewed) {
+  static ScheduleViews.PreviewView view(Publisher.Previewed previewed, Pauses pauses) {
     Optional<Preview.Result> runs = previewed.runs();
     return new ScheduleViews.PreviewView(
         previewed.outcome().sound(),
@@ -27,7 +29,7 @@ final class PreviewViews {
         runs.map(result -> result.runs(Preview.What.LOST)).orElse(0),
         runs.map(result -> result.runs(Preview.What.MOVED)).orElse(0),
         runs.map(Preview.Result::streams).orElse(List.of()).stream()
-            .map(PreviewViews::view)
+            .map(change -> view(change, isPaused(change.stream(), previewed, pauses)))
             .toList(),
         previewed.outcome().problems().stream().map(DefinitionController::view).toList());
   }
@@ -46,7 +48,19 @@ final class PreviewViews {
         document.text());
   }
 
-  private static ScheduleViews.StreamChange view(Preview.StreamChange change) {
+  private static boolean isPaused(String path, Publisher.Previewed previewed, Pauses pauses) {
+    Optional<Stream> old = previewed.before().stream(path);
+    return previewed.changed().stream()
+        .map(Document::value)
+        .filter(Stream.class::isInstance)
+        .map(Stream.class::cast)
+        .filter(stream -> stream.path().equals(path))
+        .findFirst()
+        .map(stream -> pauses.isPausedAfter(stream, old))
+        .orElseGet(() -> pauses.all().containsKey(path));
+  }
+
+  private static ScheduleViews.StreamChange view(Preview.StreamChange change, boolean paused) {
     List<Preview.StartChange> all = change.changes();
     return new ScheduleViews.StreamChange(
         change.stream(),
@@ -54,6 +68,7 @@ final class PreviewViews {
         change.runs(Preview.What.GAINED),
         change.runs(Preview.What.LOST),
         change.runs(Preview.What.MOVED),
+        paused,
         Math.max(0, all.size() - MOST_CHANGES),
         all.stream().limit(MOST_CHANGES).map(PreviewViews::view).toList());
   }

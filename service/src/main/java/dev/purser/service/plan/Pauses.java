@@ -184,19 +184,28 @@ public class Pauses {
       return;
     }
     Optional<Stream> old = before.map(Document::value).map(Stream.class::cast);
-    boolean isNew = old.filter(was -> !was.schedule().isEmpty()).isEmpty();
-    boolean said =
-        stream.paused().isPresent() && !stream.paused().equals(old.flatMap(Stream::paused));
-    if (isNew ? stream.paused().orElse(true) : said && stream.paused().orElseThrow()) {
+    boolean wanted = isPausedAfter(stream, old);
+    if (wanted && !isPaused(stream.path())) {
       pause(
           turn,
           stream.path(),
           Optional.empty(),
           actor,
           stream.paused().isPresent() ? "its file says so" : "new: nobody has let it go yet");
-    } else if (!isNew && said && isPaused(stream.path())) {
+    } else if (!wanted && isPaused(stream.path())) {
       resume(turn, stream.path());
     }
+  }
+
+  /**
+   * Whether a stream is paused once it is published. A new one is unless its file says otherwise;
+   * later the file counts only where it says something else than before.
+   */
+  public boolean isPausedAfter(Stream stream, Optional<Stream> old) {
+    boolean isNew = old.filter(was -> !was.schedule().isEmpty()).isEmpty();
+    boolean said =
+        stream.paused().isPresent() && !stream.paused().equals(old.flatMap(Stream::paused));
+    return (isNew || said) ? stream.paused().orElse(true) : isPaused(stream.path());
   }
 
   /** Forgets a stream that is withdrawn. */

@@ -162,13 +162,18 @@ public final class ScheduleViews {
   /** A field that differs. */
   public record FieldChange(String field, String before, String after) {}
 
-  /** A stream whose runs change; {@code more} changes are not listed. */
+  /**
+   * A stream whose runs change; {@code more} changes are not listed.
+   *
+   * @param paused whether it will be paused after publishing: then none of it starts yet
+   */
   public record StreamChange(
       String stream,
       String title,
       int gained,
       int lost,
       int moved,
+      boolean paused,
       int more,
       List<StartChange> changes) {}
 
