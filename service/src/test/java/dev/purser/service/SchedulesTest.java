@@ -12,6 +12,7 @@ import dev.purser.core.preview.Preview;
 import dev.purser.service.alert.AlertRow;
 import dev.purser.service.alert.Alerts;
 import dev.purser.service.audit.AuditTrail;
+import dev.purser.service.board.Actions;
 import dev.purser.service.board.Engine;
 import dev.purser.service.calendar.CalendarFetcher;
 import dev.purser.service.definition.Publisher;
@@ -50,6 +51,7 @@ class SchedulesTest {
   @Autowired private PlanKeeper plan;
   @Autowired private Pauses pauses;
   @Autowired private Windows windows;
+  @Autowired private Actions actions;
   @Autowired private RunRecords runs;
   @Autowired private Alerts alerts;
   @Autowired private AuditTrail audit;
@@ -156,6 +158,21 @@ class SchedulesTest {
         .contains("window " + from + "#1 comes first and is not done");
     assertThatThrownBy(() -> windows.fill("win/a", plan.today().plusDays(1), IDA, ""))
         .hasMessageContaining("a date that is past");
+  }
+
+  @Test
+  void aStartByHandTakesNoWindowsPlace() {
+    publish("stream: win/c\npaused: no\nschedule: { windows: 12h, zone: UTC }\n" + JOB);
+    LocalDate day = plan.today().minusDays(2);
+    List<Long> byHand =
+        actions.start("win/c", Optional.empty(), day, Optional.empty(), IDA, "try it");
+    RunRow tried = runs.byId(byHand.get(0)).orElseThrow();
+    assertThat(tried.number).isEqualTo(3);
+    assertThat(tried.windowEnd).isEqualTo(day.plusDays(1).atStartOfDay().toInstant(ZoneOffset.UTC));
+    windows.fill("win/c", day, IDA, "");
+    assertThat(of("win/c").stream().filter(run -> run.businessDate.equals(day)))
+        .extracting(run -> run.number)
+        .containsExactlyInAnyOrder(1, 2, 3);
   }
 
   @Test

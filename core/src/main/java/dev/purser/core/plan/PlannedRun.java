@@ -56,6 +56,11 @@ public record PlannedRun(
     /** A start that nothing special is to be said of, as one by hand. */
     public static final Start PLAIN =
         new Start(StartTimes.Shift.NONE, IfMissed.RUN, Optional.empty(), Optional.empty());
+
+    /** A plain start that is about a window. */
+    static Start about(Window window) {
+      return new Start(StartTimes.Shift.NONE, IfMissed.RUN, Optional.empty(), Optional.of(window));
+    }
   }
 
   /** What a clock change did to the start time. */

@@ -11,6 +11,7 @@ import dev.purser.core.definition.Stream;
 import dev.purser.core.prerequisite.Prerequisite;
 import dev.purser.core.schedule.Schedule;
 import dev.purser.core.schedule.StartTimes;
+import dev.purser.core.schedule.Window;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
@@ -204,14 +205,21 @@ public final class Planner {
 
   /**
    * Runs that a person starts by hand: of a whole stream, or of one job, whose prerequisites then
-   * do not count.
+   * do not count. They have the parameters of the schedule's first entry; where it has windows,
+   * they are about the last one of the date that has ended, out of order.
    *
    * @param number the number that the runs get
    * @param zone for times in messages, where the stream has no schedule of its own
    */
   public List<PlannedRun> byHand(
       Stream stream, Optional<Job> only, LocalDate date, int number, Instant at, ZoneId zone) {
-    ZoneId ownZone = stream.schedule().stream().map(Schedule::zone).findFirst().orElse(zone);
+    Optional<Schedule> entry = stream.schedule().stream().findFirst();
+    ZoneId ownZone = entry.map(Schedule::zone).orElse(zone);
+    PlannedRun.Start start =
+        entry
+            .flatMap(first -> lastWindow(stream, first, date, at))
+            .map(PlannedRun.Start::about)
+            .orElse(PlannedRun.Start.PLAIN);
     return only.map(List::of).orElse(stream.jobs()).stream()
         .map(
             job ->
@@ -219,17 +227,32 @@ public final class Planner {
                     new RunReference(stream.path(), job.name(), date, number),
                     job,
                     at,
-                    PlannedRun.Start.PLAIN,
+                    start,
                     job.startBy().map(time -> StartTimes.firstAfter(at, time, ownZone)),
                     job.finishBy().map(time -> StartTimes.firstAfter(at, time, ownZone)),
                     ownZone,
                     only.isPresent(),
                     stream.calendar(),
                     "",
-                    stream.parameters(),
+                    entry.map(first -> parameters(stream, first)).orElse(stream.parameters()),
                     watches(job),
                     wholeStreams(stream, job)))
         .toList();
+  }
+
+  /** The last window of a date that has ended, or its first: what a start by hand is about. */
+  private Optional<Window> lastWindow(Stream stream, Schedule entry, LocalDate date, Instant at) {
+    if (!entry.hasWindows()) {
+      return Optional.empty();
+    }
+    List<StartTimes.Start> starts = StartTimes.of(entry, date, definitions.calendarsOf(stream));
+    return starts.stream()
+        .filter(start -> !start.at().isAfter(at))
+        .reduce((earlier, later) -> later)
+        .or(() -> starts.stream().findFirst())
+        .flatMap(StartTimes.Start::window)
+        .map(
+            window -> new Window(window.start(), window.end(), Optional.empty(), Optional.empty()));
   }
 
   /**

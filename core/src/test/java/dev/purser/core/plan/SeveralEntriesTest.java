@@ -4,8 +4,13 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.purser.core.board.Pier;
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.schedule.Window;
+import java.time.Instant;
 import java.time.LocalDate;
+import java.time.ZoneId;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -124,6 +129,45 @@ class SeveralEntriesTest {
             "it is due only on 1st thursday of month, and 2027-03-05 is none of them: the 1st thursday"
                 + " of the month 2027-03-01 to 2027-03-31 is 2027-03-04; this is no thursday: it is a"
                 + " Friday");
+  }
+
+  @Test
+  void aStartByHandHasTheParametersOfTheFirstEntryAndTheLastWindowThatHasEnded() {
+    Planner entries =
+        planner(
+            """
+            - { days: monday, at: "06:00", zone: UTC, parameters: { deck: north } }
+            - { days: friday, at: "06:00", zone: UTC, parameters: { deck: south } }
+            """,
+            "j: { host: h, run: \"x ${deck}\" }");
+    Instant now = Instant.parse("2027-03-04T13:00:00Z");
+    ZoneId zone = ZoneId.of("UTC");
+    assertThat(
+            entries
+                .byHand(stream(entries), Optional.empty(), THURSDAY, 1, now, zone)
+                .get(0)
+                .parameters())
+        .containsExactly(Map.entry("deck", "north"));
+    Planner windows =
+        planner("{ windows: 6h, zone: UTC }", "j: { host: h, run: \"x ${window.end}\" }");
+    assertThat(window(windows, THURSDAY, now))
+        .isEqualTo("2027-03-04T06:00:00Z to 2027-03-04T12:00:00Z");
+    assertThat(window(windows, THURSDAY.minusDays(1), now))
+        .isEqualTo("2027-03-03T18:00:00Z to 2027-03-04T00:00:00Z");
+    assertThat(window(windows, THURSDAY.plusDays(1), now))
+        .isEqualTo("2027-03-05T00:00:00Z to 2027-03-05T06:00:00Z");
+  }
+
+  private static String window(Planner planner, LocalDate date, Instant now) {
+    Window window =
+        planner
+            .byHand(stream(planner), Optional.empty(), date, 9, now, ZoneId.of("UTC"))
+            .get(0)
+            .start()
+            .window()
+            .orElseThrow();
+    assertThat(window.after()).isEmpty();
+    return window.start() + " to " + window.end();
   }
 
   @Test

@@ -8,6 +8,7 @@ import dev.purser.core.board.RunStatus;
 import dev.purser.core.board.Why;
 import dev.purser.core.definition.Work;
 import dev.purser.core.forecast.RunOutlook;
+import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.schedule.StartTimes;
 import dev.purser.service.board.Engine;
 import dev.purser.service.outlook.OutlookKeeper;
@@ -22,6 +23,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import org.springframework.stereotype.Component;
 
 /** Makes views of runs from their rows, the board and the outlook. */
@@ -164,6 +166,19 @@ class RunViews {
         });
   }
 
+  /** Its values for placeholders, the bounds of its window among them. */
+  private static Map<String, String> parameters(PlannedRun run) {
+    Map<String, String> all = new TreeMap<>(run.parameters());
+    run.start()
+        .window()
+        .ifPresent(
+            window -> {
+              all.put("window.start", window.start().toString());
+              all.put("window.end", window.end().toString());
+            });
+    return all;
+  }
+
   /** What the run does, waits for and is given, as far as the board knows it. */
   record Doing(String command, String waitsFor, Map<String, String> parameters) {}
 
@@ -181,7 +196,7 @@ class RunViews {
                             spec.run().waived()
                                 ? ""
                                 : spec.run().job().waitsFor().map(Object::toString).orElse(""),
-                            spec.run().parameters()))
+                            parameters(spec.run())))
                 .orElse(new Doing("", "", Map.of())));
   }
 }

@@ -45,6 +45,7 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping(path = "/api/v1/streams", produces = MediaType.APPLICATION_JSON_VALUE)
 class StreamController {
   private static final int FAR_DAYS = 800;
+  private static final int LONGEST_WINDOW_DAYS = 20;
   private static final int MOST_STARTS = 1_000;
   private static final int MOST_DAYS = 400;
   private static final int MOST_CELLS = 500_000;
@@ -130,9 +131,9 @@ class StreamController {
   /** The next starts from now on; looks further and further ahead, for at most two years. */
   private List<StreamStart> next(Stream stream, Planner planner, int count) {
     Instant now = clock.instant();
-    LocalDate first = plan.today().minusDays(4);
+    LocalDate first = plan.today().minusDays(LONGEST_WINDOW_DAYS);
     List<StreamStart> coming = List.of();
-    for (int days = 12; days <= FAR_DAYS * 2 && coming.size() < count; days *= 4) {
+    for (int days = 32; days <= FAR_DAYS * 2 && coming.size() < count; days *= 4) {
       LocalDate last = first.plusDays(Math.min(days, FAR_DAYS));
       coming =
           planner.starts(stream, first, last).stream()

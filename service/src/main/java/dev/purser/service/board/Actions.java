@@ -119,15 +119,17 @@ public class Actions {
                         () ->
                             new IllegalArgumentException(
                                 "stream " + path + " has no job \"" + name + "\"")));
+    Planner planner = new Planner(turn.definitions());
+    // Windows are known by their number: a start by hand must not take that of one to come.
+    int least = stream.hasWindows() ? planner.starts(stream, date, date).size() + 1 : 1;
     List<PlannedRun> runs =
-        new Planner(turn.definitions())
-            .byHand(
-                stream,
-                job,
-                date,
-                nextNumber(turn, path, date),
-                Instant.ofEpochMilli(turn.now()),
-                settings.zone());
+        planner.byHand(
+            stream,
+            job,
+            date,
+            Math.max(least, nextNumber(turn, path, date)),
+            Instant.ofEpochMilli(turn.now()),
+            settings.zone());
     List<Long> ids = turn.plan(runs);
     turn.also(
         session -> {

@@ -31,6 +31,9 @@ public class Pauses {
 
   private static final int MOST_WINDOW_DAYS_BACK = 3_660;
 
+  /** A window of a business day lasts over the closed days after it: its date is so far back. */
+  private static final int LONGEST_WINDOW_DAYS = 20;
+
   private final Engine engine;
   private final EntityManager rows;
   private final AuditTrail audit;
@@ -163,7 +166,7 @@ public class Pauses {
       Map<String, Map<RunReference, PlannedRuns.There>> there) {
     int mostDays = stream.hasWindows() ? MOST_WINDOW_DAYS_BACK : MOST_DAYS_BACK;
     LocalDate last = today().plusDays(1);
-    LocalDate first = LocalDate.ofInstant(since, settings.zone()).minusDays(4);
+    LocalDate first = LocalDate.ofInstant(since, settings.zone()).minusDays(LONGEST_WINDOW_DAYS);
     LocalDate bounded = first.isBefore(last.minusDays(mostDays)) ? last.minusDays(mostDays) : first;
     List<PlannedRun> runs = new ArrayList<>();
     for (PlannedRun run : new Planner(turn.definitions()).plan(stream, bounded, last)) {

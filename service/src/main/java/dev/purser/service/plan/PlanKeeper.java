@@ -115,7 +115,7 @@ public class PlanKeeper {
     if (last == null || !last.isBefore(today)) {
       return;
     }
-    Instant since = last.plusDays(1).atStartOfDay(settings.zone()).toInstant();
+    Instant since = last.plusDays(1).atStartOfDay(settings.zone()).toInstant().minusMillis(1);
     int count =
         engine
             .ask(
