@@ -48,7 +48,8 @@ final class Service {
     static Login find() {
       String service = System.getenv("PURSER_SERVICE");
       String token = System.getenv("PURSER_TOKEN");
-      if (service != null && token != null) {
+      boolean said = service != null && token != null && !service.isBlank() && !token.isBlank();
+      if (said) {
         return new Login(service, token);
       }
       if (!Files.exists(file())) {

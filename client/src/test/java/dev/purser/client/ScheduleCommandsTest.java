@@ -1,0 +1,239 @@
+package dev.purser.client;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.sun.net.httpserver.HttpServer;
+import dev.purser.wire.api.ScheduleViews;
+import java.io.IOException;
+import java.io.PrintWriter;
+import java.io.StringWriter;
+import java.net.InetAddress;
+import java.net.InetSocketAddress;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.CopyOnWriteArrayList;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import picocli.CommandLine;
+
+/** What the commands about schedules ask, and how they print what they are told. */
+class ScheduleCommandsTest {
+  private static final Instant AT = Instant.parse("2027-03-04T20:30:00Z");
+  private static final LocalDate DATE = LocalDate.of(2027, 3, 4);
+
+  private final Map<String, Object> answers = new ConcurrentHashMap<>();
+  private final List<String> asked = new CopyOnWriteArrayList<>();
+  private final String home = System.getProperty("user.home");
+  private HttpServer server;
+  private @TempDir Path folder;
+
+  @BeforeEach
+  void open() throws IOException {
+    server = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 10);
+    server.createContext(
+        "/",
+        exchange -> {
+          String body =
+              new String(exchange.getRequestBody().readAllBytes(), StandardCharsets.UTF_8);
+          asked.add(exchange.getRequestURI() + " " + body);
+          Object answer = answers.get(exchange.getRequestURI().getPath());
+          byte[] bytes = Service.JSON.writeValueAsBytes(answer);
+          exchange.sendResponseHeaders(answer == null ? 404 : 200, bytes.length);
+          exchange.getResponseBody().write(bytes);
+          exchange.close();
+        });
+    server.start();
+    System.setProperty("user.home", folder.toString()); // where the login is looked for
+    new Service.Login("http://127.0.0.1:" + server.getAddress().getPort(), "secret").keep();
+  }
+
+  @AfterEach
+  void close() {
+    System.setProperty("user.home", home);
+    server.stop(0);
+  }
+
+  private String run(Object command, String... arguments) {
+    StringWriter out = new StringWriter();
+    CommandLine line = new CommandLine(command);
+    line.setOut(new PrintWriter(out, true));
+    line.setErr(new PrintWriter(out, true));
+    line.setExecutionExceptionHandler(
+        (e, failed, parsed) -> {
+          out.write(e.getMessage());
+          return 1;
+        });
+    line.execute(arguments);
+    return out.toString();
+  }
+
+  private static ScheduleViews.StreamView stream(ScheduleViews.PauseView pause) {
+    return new ScheduleViews.StreamView(
+        "accounts/month-end",
+        "Month-end",
+        "",
+        "Accounts",
+        "office",
+        List.of("last business day of month, 20:30 UTC"),
+        pause,
+        false,
+        2,
+        AT,
+        "UTC");
+  }
+
+  @Test
+  void aPausedStreamSaysSinceWhenByWhomAndWhy() {
+    ScheduleViews.PauseView pause =
+        new ScheduleViews.PauseView(AT, LocalDate.of(2027, 4, 1), "ida", "audit");
+    answers.put("/api/v1/streams", List.of(stream(pause), stream(null)));
+    assertThat(run(new ScheduleCommands.Streams(), "month end"))
+        .contains("last business day of month, 20:30 UTC")
+        .contains("paused until 2027-04-01 by ida: audit");
+    assertThat(asked.get(0)).startsWith("/api/v1/streams?text=month%20end");
+  }
+
+  @Test
+  void nextStartsTellClockChangesGuessesAndWindows() {
+    answers.put(
+        "/api/v1/streams/next",
+        List.of(
+            new ScheduleViews.StartView(
+                "s", DATE, 1, AT, "UTC", "skipped", 2, true, "it is a Thursday", null, null),
+            new ScheduleViews.StartView(
+                "s", DATE, 2, AT, "UTC", "", 2, false, "", AT.minusSeconds(3_600), AT)));
+    assertThat(run(new ScheduleCommands.Next(), "s").lines())
+        .anySatisfy(
+            line ->
+                assertThat(line).contains("2027-03-04#1", "skipped", "a guess", "it is a Thursday"))
+        .anySatisfy(line -> assertThat(line).contains("2027-03-04#2", "yes", "window from"));
+  }
+
+  @Test
+  void aMonthIsAGridThatFitsATerminal() {
+    List<ScheduleViews.MonthCell> cells =
+        List.of(
+            new ScheduleViews.MonthCell(DATE, 1, false, "", "", false),
+            new ScheduleViews.MonthCell(DATE.plusDays(1), 58, false, "", "", false),
+            new ScheduleViews.MonthCell(DATE.plusDays(2), 0, true, "Yule (brannoch)", "", false),
+            new ScheduleViews.MonthCell(DATE.plusDays(3), 0, true, "", "", false),
+            new ScheduleViews.MonthCell(DATE.plusDays(4), 3, false, "", "", true));
+    answers.put(
+        "/api/v1/streams/month",
+        new ScheduleViews.MonthView(
+            DATE,
+            5,
+            List.of(
+                new ScheduleViews.MonthRow("a/b", "A", "D", "office", false, cells),
+                new ScheduleViews.MonthRow("c", "C", "D", "office", true, cells))));
+    String grid = run(new ScheduleCommands.Month(), "--from", "2027-03-04", "--days", "5");
+    assertThat(grid.lines())
+        .contains(
+            "      4  5  6  7  8 ",
+            "a/b   1 58  h  . 3?",
+            "c     -  -  h  . -?",
+            "  2027-03-06  Yule (brannoch)");
+  }
+
+  @Test
+  void aPauseIsAskedForWithItsDateAndReason() {
+    answers.put(
+        "/api/v1/streams/pause",
+        new ScheduleViews.PauseResult(
+            stream(new ScheduleViews.PauseView(AT, null, "ida", "audit")), 0));
+    assertThat(
+            run(
+                new ScheduleCommands.Pause(),
+                "accounts/month-end",
+                "--until",
+                "2027-04-01",
+                "--reason",
+                "audit"))
+        .startsWith("accounts/month-end is paused by ida: audit");
+    assertThat(asked.get(0))
+        .contains(
+            "\"stream\":\"accounts/month-end\"",
+            "\"until\":\"2027-04-01\"",
+            "\"reason\":\"audit\"");
+    answers.put("/api/v1/streams/resume", new ScheduleViews.PauseResult(stream(null), 4));
+    assertThat(run(new ScheduleCommands.Resume(), "accounts/month-end"))
+        .contains("accounts/month-end goes on: 4 runs planned, next start");
+  }
+
+  @Test
+  void windowsAreListedWithHowTheyStand() {
+    answers.put(
+        "/api/v1/streams/windows",
+        List.of(
+            new ScheduleViews.WindowView(
+                DATE,
+                3,
+                AT,
+                AT.plusSeconds(3_600),
+                "failed",
+                List.of(
+                    new ScheduleViews.WindowRun(1, "r", "succeeded"),
+                    new ScheduleViews.WindowRun(2, "r", "failed"),
+                    new ScheduleViews.WindowRun(3, "r", "succeeded")))));
+    assertThat(run(new ScheduleCommands.Windows(), "tide/levels"))
+        .contains("2027-03-04#3", "failed", "2 succeeded, 1 failed");
+    answers.put("/api/v1/streams/windows/fill", new ScheduleViews.Filled("tide/levels", 12));
+    assertThat(run(new ScheduleCommands.Windows(), "tide/levels", "--fill-from", "2027-03-01"))
+        .contains("12 windows of tide/levels were filled in");
+  }
+
+  @Test
+  void aPreviewMarksWhatIsGainedLostAndMovedAndSaysWhatWillBePaused() throws IOException {
+    ScheduleViews.StartChange gained = change("gained", DATE, AT, false, "");
+    ScheduleViews.StartChange lost = change("lost", DATE, AT, true, "");
+    ScheduleViews.StartChange moved = change("moved", DATE.plusDays(1), AT, false, "twice");
+    answers.put(
+        "/api/v1/definitions/preview",
+        new ScheduleViews.PreviewView(
+            true,
+            7,
+            DATE,
+            DATE.plusDays(399),
+            List.of(
+                new ScheduleViews.DefinitionChange(
+                    "stream",
+                    "a/b",
+                    "changed",
+                    List.of(new ScheduleViews.FieldChange("schedule.at", "", "06:00")),
+                    "",
+                    "")),
+            1,
+            2,
+            3,
+            List.of(
+                new ScheduleViews.StreamChange(
+                    "a/b", "A", 1, 2, 3, true, 30, List.of(gained, lost, moved))),
+            List.of()));
+    Path file = Files.writeString(folder.resolve("a.yaml"), "host: h\n");
+    String text = run(new ChangeCommands.PreviewCommand(), file.toString());
+    assertThat(text)
+        .contains("schedule.at: (nothing) → 06:00")
+        .contains("runs from 2027-03-04 to 2028-04-06: 1 gained, 2 lost, 3 moved")
+        .contains(
+            "a/b  A: 1 gained, 2 lost, 3 moved; it is paused then, and none of this starts yet")
+        .contains("  +  2027-03-04 TH", "  -? 2027-03-04 TH", "  >  2027-03-04 TH  → 2027-03-05 FR")
+        .contains("(clock change: twice)")
+        .contains("… and 21 more (--full)");
+    assertThat(
+            run(new ChangeCommands.PreviewCommand(), file.toString(), "-o", "csv").lines().count())
+        .isEqualTo(4);
+  }
+
+  private static ScheduleViews.StartChange change(
+      String what, LocalDate to, Instant at, boolean guess, String shift) {
+    return new ScheduleViews.StartChange(what, DATE, at, to, at, 1, "because", guess, shift);
+  }
+}
