@@ -173,6 +173,16 @@ class SchedulesTest {
     assertThat(of("win/c").stream().filter(run -> run.businessDate.equals(day)))
         .extracting(run -> run.number)
         .containsExactlyInAnyOrder(1, 2, 3);
+    actions.start("win/c", Optional.empty(), plan.today(), Optional.empty(), IDA, "try today");
+    publish(
+        "stream: win/c\ntitle: Changed\npaused: no\nschedule: { windows: 12h, zone: UTC }\n" + JOB);
+    assertThat(
+            of("win/c").stream()
+                .filter(run -> run.businessDate.isAfter(plan.today()) && run.number == 1)
+                .findFirst()
+                .orElseThrow()
+                .windowAfter)
+        .isEqualTo(plan.today() + "#2");
   }
 
   @Test

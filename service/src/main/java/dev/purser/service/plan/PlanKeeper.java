@@ -264,6 +264,11 @@ public class PlanKeeper {
         && !(there.start().equals(wanted.start()) && there.end().equals(wanted.end()));
   }
 
+  /** Whether a run is one of the windows in line; those by hand come after none. */
+  private static boolean isInLine(PlannedRun run) {
+    return run.start().window().flatMap(Window::after).isPresent();
+  }
+
   /** The first windows of a new length come after the last ones of the old. */
   private static PlannedRun afterOldWindows(PlannedRun run, List<RunSpec> onBoard) {
     Optional<Window.Place> after = run.start().window().flatMap(Window::after);
@@ -273,7 +278,7 @@ public class PlanKeeper {
     int last =
         onBoard.stream()
             .filter(one -> one.run().reference().date().equals(after.get().date()))
-            .filter(one -> one.run().start().window().isPresent())
+            .filter(one -> isInLine(one.run()))
             .mapToInt(one -> one.run().reference().number())
             .max()
             .orElse(0);
