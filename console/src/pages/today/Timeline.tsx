@@ -139,7 +139,7 @@ function Axis({ scale, now, isToday }: { scale: Scale; now: number; isToday: boo
         <Box
           sx={{
             position: 'absolute',
-            left: `${place(now, scale)}%`,
+            left: `clamp(40px, ${place(now, scale)}%, calc(100% - 40px))`,
             top: 4,
             transform: 'translateX(-50%)',
             px: 1,

@@ -366,13 +366,7 @@ final class CalendarCommands {
         long errors = imported.problems().stream().filter(Problem::isError).count();
         throw new Service.Refusal(1, errors + " errors; nothing was imported");
       }
-      String head =
-          (title.isEmpty() ? "" : "title: " + HolidayFile.quoted(title) + "\n")
-              + imported
-                  .last()
-                  .map(day -> "known-to: " + day.withDayOfYear(day.lengthOfYear()) + "\n")
-                  .orElse("");
-      output.line(HolidayFile.definition(name, head, imported.holidays()).stripTrailing());
+      output.line(imported.definition(name, title).stripTrailing());
       return 0;
     }
   }

@@ -59,6 +59,20 @@ public final class HolidayFile {
     public boolean isSound() {
       return problems.stream().noneMatch(Problem::isError);
     }
+
+    /**
+     * The definition of a calendar with these days, as YAML; good up to the end of the last one's
+     * year.
+     *
+     * @param title empty for none
+     */
+    public String definition(String name, String title) {
+      String head =
+          (title.isBlank() ? "" : "title: " + quoted(title) + "\n")
+              + last.map(day -> "known-to: " + day.withDayOfYear(day.lengthOfYear()) + "\n")
+                  .orElse("");
+      return HolidayFile.definition(name, head, holidays);
+    }
   }
 
   /**

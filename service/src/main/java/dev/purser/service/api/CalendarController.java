@@ -167,20 +167,12 @@ class CalendarController {
     HolidayFile.Imported imported =
         HolidayFile.read(
             file.name() + ".ics", file.text() == null ? "" : file.text(), plan.today());
-    String yaml =
-        imported.isSound()
-            ? HolidayFile.definition(
-                file.name(), head(file.title(), imported.last()), imported.holidays())
-            : "";
+    String title = file.title() == null ? "" : file.title();
+    String yaml = imported.isSound() ? imported.definition(file.name(), title) : "";
     return new ScheduleViews.Imported(
         yaml,
         yaml.isEmpty() ? 0 : 1,
         imported.problems().stream().map(DefinitionController::view).toList());
-  }
-
-  private static String head(String title, Optional<LocalDate> last) {
-    return (title == null || title.isBlank() ? "" : "title: " + HolidayFile.quoted(title) + "\n")
-        + last.map(day -> "known-to: " + day.withDayOfYear(day.lengthOfYear()) + "\n").orElse("");
   }
 
   /** The days of a rule, both ends included; with {@code all} those too that it does not pick. */

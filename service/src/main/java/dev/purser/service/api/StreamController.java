@@ -44,7 +44,7 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping(path = "/api/v1/streams", produces = MediaType.APPLICATION_JSON_VALUE)
 class StreamController {
-  private static final int FAR_DAYS = 800;
+  private static final int[] LOOKS_AHEAD = {40, 160, 800};
   private static final int LONGEST_WINDOW_DAYS = 20;
   private static final int MOST_STARTS = 1_000;
   private static final int MOST_DAYS = 400;
@@ -133,8 +133,11 @@ class StreamController {
     Instant now = clock.instant();
     LocalDate first = plan.today().minusDays(LONGEST_WINDOW_DAYS);
     List<StreamStart> coming = List.of();
-    for (int days = 32; days <= FAR_DAYS * 2 && coming.size() < count; days *= 4) {
-      LocalDate last = first.plusDays(Math.min(days, FAR_DAYS));
+    for (int days : LOOKS_AHEAD) {
+      if (coming.size() >= count) {
+        break;
+      }
+      LocalDate last = first.plusDays(days);
       coming =
           planner.starts(stream, first, last).stream()
               .filter(start -> start.at().isAfter(now))
