@@ -243,25 +243,16 @@ public class PlanKeeper {
 
   /** Whether windows of another length have been planned on a date: they stay as they are. */
   private static boolean haveOtherWindows(List<RunSpec> there, List<PlannedRun> wanted) {
-    Map<Integer, Window> windows = new HashMap<>();
-    there.forEach(
-        run ->
-            run.run()
-                .start()
-                .window()
-                .ifPresent(w -> windows.put(run.run().reference().number(), w)));
-    return wanted.stream()
-        .anyMatch(
-            run ->
-                run.start()
-                    .window()
-                    .filter(w -> isOther(windows.get(run.reference().number()), w))
-                    .isPresent());
+    return there.stream().anyMatch(run -> run.run().start().window().isPresent())
+        && wanted.stream()
+            .flatMap(run -> run.start().window().stream())
+            .anyMatch(window -> isOther(window, there));
   }
 
-  private static boolean isOther(Window there, Window wanted) {
-    return there != null
-        && !(there.start().equals(wanted.start()) && there.end().equals(wanted.end()));
+  private static boolean isOther(Window wanted, List<RunSpec> there) {
+    return there.stream()
+        .flatMap(run -> run.run().start().window().stream())
+        .noneMatch(w -> w.start().equals(wanted.start()) && w.end().equals(wanted.end()));
   }
 
   /** Whether a run is one of the windows in line; those by hand come after none. */
