@@ -79,6 +79,11 @@ public sealed interface DayRule
     return calendar.isEmpty() ? Set.of() : Set.of(calendar);
   }
 
+  /** Names of two sets, in order. */
+  static Set<String> both(Set<String> a, Set<String> b) {
+    return fromParts(List.of(a, b));
+  }
+
   /** All days. */
   record EveryDay() implements DayRule {
     @Override

@@ -3,7 +3,6 @@ package dev.purser.core.calendar;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Set;
-import java.util.TreeSet;
 
 /**
  * The days of a rule, each of them that is no business day moved to one.
@@ -31,9 +30,7 @@ public record Moved(DayRule rule, Towards towards, String calendar, boolean with
 
   @Override
   public Set<String> calendars() {
-    Set<String> all = new TreeSet<>(rule.calendars());
-    all.addAll(DayRule.named(calendar));
-    return all;
+    return DayRule.both(rule.calendars(), DayRule.named(calendar));
   }
 
   @Override

@@ -3,7 +3,6 @@ package dev.purser.core.calendar;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Set;
-import java.util.TreeSet;
 
 /**
  * So many days or business days before or after the days of a rule. A business day is counted from
@@ -24,9 +23,7 @@ public record Shifted(int by, boolean businessDays, String calendar, boolean bef
 
   @Override
   public Set<String> calendars() {
-    Set<String> all = new TreeSet<>(rule.calendars());
-    all.addAll(DayRule.named(calendar));
-    return all;
+    return DayRule.both(rule.calendars(), DayRule.named(calendar));
   }
 
   @Override

@@ -270,8 +270,10 @@ public final class Preview {
     if (alike) {
       nearDates(lost, gained, kept, old, now, changes);
     }
-    lost.values().forEach(all -> all.forEach(one -> changes.add(lost(one, old, now))));
-    gained.values().forEach(all -> all.forEach(one -> changes.add(gained(one, old, now))));
+    lost.values().forEach(all -> all.forEach(one -> changes.add(alone(What.LOST, one, old, now))));
+    gained
+        .values()
+        .forEach(all -> all.forEach(one -> changes.add(alone(What.GAINED, one, old, now))));
     changes.sort(java.util.Comparator.comparing(StartChange::date).thenComparing(StartChange::at));
     return changes;
   }
@@ -303,17 +305,19 @@ public final class Preview {
       if (same.isEmpty()) {
         gained.add(one);
       } else if (one.runs() > same.get().runs()) {
-        changes.add(gained(new Start(one.start(), one.runs() - same.get().runs()), old, now));
+        changes.add(
+            alone(What.GAINED, new Start(one.start(), one.runs() - same.get().runs()), old, now));
       } else if (one.runs() < same.get().runs()) {
-        changes.add(lost(new Start(one.start(), same.get().runs() - one.runs()), old, now));
+        changes.add(
+            alone(What.LOST, new Start(one.start(), same.get().runs() - one.runs()), old, now));
       }
     }
     int pairs = Math.min(lost.size(), gained.size());
     for (int i = 0; i < pairs; i++) {
       changes.add(moved(lost.get(i), gained.get(i), old, now));
     }
-    lost.stream().skip(pairs).forEach(one -> changes.add(lost(one, old, now)));
-    gained.stream().skip(pairs).forEach(one -> changes.add(gained(one, old, now)));
+    lost.stream().skip(pairs).forEach(one -> changes.add(alone(What.LOST, one, old, now)));
+    gained.stream().skip(pairs).forEach(one -> changes.add(alone(What.GAINED, one, old, now)));
   }
 
   /**
@@ -364,24 +368,11 @@ public final class Preview {
 
   // ---- changes and their reasons
 
-  private StartChange lost(Start one, Optional<Stream> old, Optional<Stream> now) {
+  /** A start that comes or goes, and is nowhere else. */
+  private StartChange alone(What what, Start one, Optional<Stream> old, Optional<Stream> now) {
     StreamStart start = one.start();
     return new StartChange(
-        What.LOST,
-        start.date(),
-        start.at(),
-        start.date(),
-        start.at(),
-        one.runs(),
-        reason(start.date(), start.date(), false, old, now),
-        start.guess(),
-        start.start().shift());
-  }
-
-  private StartChange gained(Start one, Optional<Stream> old, Optional<Stream> now) {
-    StreamStart start = one.start();
-    return new StartChange(
-        What.GAINED,
+        what,
         start.date(),
         start.at(),
         start.date(),

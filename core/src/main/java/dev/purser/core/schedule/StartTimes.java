@@ -20,8 +20,6 @@ import java.util.Optional;
  * of the design settles clock changes: here and nowhere else.
  */
 public final class StartTimes {
-  private static final int BUSINESS_DAYS_BACK = 1;
-
   private StartTimes() {}
 
   /** What a clock change did to a start time. */
@@ -166,10 +164,7 @@ public final class StartTimes {
     int wanted = number;
     LocalDate day = date;
     while (wanted < 1) {
-      day =
-          windows.businessDay()
-              ? calendars.businessDay("", day, -BUSINESS_DAYS_BACK)
-              : day.minusDays(1);
+      day = windows.businessDay() ? calendars.businessDay("", day, -1) : day.minusDays(1);
       if (schedule.from().filter(day::isBefore).isPresent()) {
         return Optional.empty();
       }
