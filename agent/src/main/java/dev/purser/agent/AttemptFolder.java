@@ -12,6 +12,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -19,7 +20,8 @@ import tools.jackson.databind.json.JsonMapper;
  * One attempt in the journal: a folder whose files say how far it has come. {@code start.json} was
  * written before anything was started; {@code claim} was made by whoever decided that it starts;
  * {@code supervisor} and {@code group} hold process ids; {@code output} grows; {@code exit} holds
- * the exit code; {@code ended.json} is an end that no exit code tells.
+ * the exit code, {@code checked} says that it is the check's; {@code values} is what the work hands
+ * back; {@code ended.json} is an end that no exit code tells.
  */
 final class AttemptFolder {
   private static final JsonMapper JSON = JsonMapper.builder().build();
@@ -97,8 +99,22 @@ final class AttemptFolder {
     if (Files.exists(said)) {
       return Optional.of(JSON.readValue(said.toFile(), FromAgent.Ended.class));
     }
-    return number("exit")
-        .map(code -> new FromAgent.Ended(run, attempt, "exited", code.intValue(), "", exitAt()));
+    return number("exit").map(code -> ended(code.intValue()));
+  }
+
+  private FromAgent.Ended ended(int code) {
+    if (Files.exists(folder.resolve("checked"))) {
+      String how = code == 1 ? "nothing-to-do" : "check-failed";
+      return new FromAgent.Ended(run, attempt, how, code, "", exitAt(), Map.of());
+    }
+    ValueFile.Reading read = ValueFile.read(values());
+    return new FromAgent.Ended(
+        run, attempt, "exited", code, read.problem(), exitAt(), read.values());
+  }
+
+  /** Where the work may write what it hands back. */
+  Path values() {
+    return folder.resolve("values");
   }
 
   private long exitAt() {
@@ -107,7 +123,7 @@ final class AttemptFolder {
 
   /** Journals an end that no exit code tells. */
   FromAgent.Ended end(String how, String note, long at) {
-    FromAgent.Ended ended = new FromAgent.Ended(run, attempt, how, -1, note, at);
+    FromAgent.Ended ended = new FromAgent.Ended(run, attempt, how, -1, note, at, Map.of());
     try {
       durably("ended.json", JSON.writeValueAsBytes(ended));
     } catch (IOException e) {

@@ -152,11 +152,13 @@ final class Attempts implements AutoCloseable {
                 launcher.toString(),
                 folder.path().toString(),
                 directory,
-                start.command())
+                start.command(),
+                start.check())
             .redirectInput(ProcessBuilder.Redirect.from(Path.of("/dev/null").toFile()))
             .redirectOutput(ProcessBuilder.Redirect.DISCARD)
             .redirectError(ProcessBuilder.Redirect.DISCARD);
     builder.environment().putAll(start.environment());
+    builder.environment().put("PURSER_VALUES", folder.values().toString());
     return builder.start();
   }
 

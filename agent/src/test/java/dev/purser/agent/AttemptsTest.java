@@ -46,7 +46,7 @@ class AttemptsTest {
   }
 
   private static ToAgent.Start start(long run, String command) {
-    return new ToAgent.Start(run, 1, command, "", Map.of("PIER", "north"), 1_000_000);
+    return new ToAgent.Start(run, 1, command, "", "", Map.of("PIER", "north"), 1_000_000);
   }
 
   private Optional<FromAgent.Ended> ended(long run) {
@@ -145,13 +145,14 @@ class AttemptsTest {
   @Test
   void largeOutputComesInPiecesUpToItsLimit() {
     attempts.start(
-        new ToAgent.Start(1, 1, "yes 0123456789 | head -c 300000", "", Map.of(), 150_000));
+        new ToAgent.Start(1, 1, "yes 0123456789 | head -c 300000", "", "", Map.of(), 150_000));
     assertThat(takeOutput(1)).hasSize(150_000).startsWith("0123456789\n0123");
   }
 
   @Test
   void aDirectoryThatIsNotThereIsAFailureThatSaysSo() {
-    attempts.start(new ToAgent.Start(1, 1, "echo never", "/no/such/directory", Map.of(), 1_000));
+    attempts.start(
+        new ToAgent.Start(1, 1, "echo never", "", "/no/such/directory", Map.of(), 1_000));
     assertThat(awaitEnd(1).code()).isEqualTo(126);
     assertThat(takeOutput(1)).contains("/no/such/directory").doesNotContain("never");
   }
@@ -281,5 +282,47 @@ class AttemptsTest {
     await(() -> piece(1, 0).isPresent());
     assertThat(piece(1, 0).orElseThrow().data())
         .isEqualTo(new byte[] {(byte) 0xff, (byte) 0xfe, 'o', 'k'});
+  }
+
+  @Test
+  void whatTheWorkWritesIntoItsFileOfValuesIsHandedBack() {
+    attempts.start(
+        start(1, "echo rows=1200 >>$PURSER_VALUES; echo 'kind = a b ' >>$PURSER_VALUES; exit 3"));
+    FromAgent.Ended end = awaitEnd(1);
+    assertThat(end.code()).isEqualTo(3);
+    assertThat(end.values()).isEqualTo(Map.of("rows", "1200", "kind", "a b"));
+    assertThat(end.note()).isEmpty();
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      quoteCharacter = '§',
+      textBlock =
+          """
+          printf 'rows=1\\nnonsense\\nrows=2\\n' | 1 | line 2 is no name=value
+          yes rows=1 ¦ head -c 70000 | 0 | has 70000 bytes, more than 65536
+          seq 1 120 ¦ sed 's/.*/v&=1/' | 100 | line 101 is one value more than 100 (and 19 more)
+          echo x=$(head -c 2000 /dev/zero ¦ tr '\\0' a) | 0 | is longer than 1000 characters
+          """)
+  void badLinesAndTooMuchAreToldAndLeftOut(String command, int values, String problem) {
+    attempts.start(start(1, "( " + command.replace('¦', '|') + " ) >$PURSER_VALUES"));
+    FromAgent.Ended end = awaitEnd(1);
+    assertThat(end.values()).hasSize(values);
+    assertThat(end.note()).contains(problem);
+  }
+
+  @ParameterizedTest
+  @CsvSource({
+    "true, exited, 7, work",
+    "exit 1, nothing-to-do, 1, ''",
+    "exit 2, check-failed, 2, ''"
+  })
+  void aCheckBeforeWorkDecidesWhetherItIsDone(String check, String how, int code, String output) {
+    attempts.start(new ToAgent.Start(1, 1, "echo work; exit 7", check, "", Map.of(), 1_000));
+    FromAgent.Ended end = awaitEnd(1);
+    assertThat(end.how()).isEqualTo(how);
+    assertThat(end.code()).isEqualTo(code);
+    assertThat(takeOutput(1).strip()).isEqualTo(output);
   }
 }

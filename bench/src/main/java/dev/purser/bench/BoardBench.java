@@ -50,7 +50,7 @@ public class BoardBench {
     Rehearsal rehearsal =
         new Rehearsal(
             Outlook.boardOf(definitions, List.of(), Instant.ofEpochMilli(begin)),
-            new UsualOutcomes(Map.of(), Map.of()),
+            new UsualOutcomes(Map.of(), Map.of(), Map.of()),
             new SplittableRandom(1));
     rehearsal.apply(new BoardEvent.RunsPlanned(begin, specs));
     rehearsal.play(Long.MAX_VALUE);

@@ -1,18 +1,10 @@
 package dev.purser.client;
 
-import dev.purser.core.board.Board;
-import dev.purser.core.board.BoardEvent;
 import dev.purser.core.board.RunSpec;
-import dev.purser.core.board.RunStatus;
 import dev.purser.core.definition.DefinitionCheck;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.SchemaWriter;
 import dev.purser.core.definition.SourceFile;
-import dev.purser.core.forecast.FixedOutcomes;
-import dev.purser.core.forecast.Outcomes;
-import dev.purser.core.forecast.Outlook;
-import dev.purser.core.forecast.Rehearsal;
-import dev.purser.core.forecast.UsualOutcomes;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
 import dev.purser.core.problem.Problem;
@@ -26,8 +18,6 @@ import java.time.OffsetDateTime;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
-import java.util.SplittableRandom;
 import java.util.concurrent.Callable;
 import picocli.CommandLine;
 import tools.jackson.databind.SerializationFeature;
@@ -160,110 +150,6 @@ final class FileCommands {
 
     private static String count(long n, String what) {
       return n + " " + what + (n == 1 ? "" : "s");
-    }
-  }
-
-  /** {@code purser rehearse}. */
-  @CommandLine.Command(
-      name = "rehearse",
-      mixinStandardHelpOptions = true,
-      description = "Plays a business date through by the real engine on a simulated clock.",
-      footer = {
-        "",
-        "The durations file names jobs (full path or name) and how they go:",
-        "  close-bookings: 4m succeeded",
-        "  build-manifest: [20m failed, 6m succeeded]   # first attempt, second attempt",
-        "  file harbour-feed: \"22:10\"                   # or never",
-        "",
-        "Example: purser rehearse --files demo --date 2027-03-04"
-      })
-  static final class Rehearse implements Callable<Integer> {
-    @CommandLine.Mixin private Output output;
-
-    @CommandLine.Option(
-        names = "--files",
-        required = true,
-        arity = "1..*",
-        description = "Definition files or directories.")
-    private List<Path> files;
-
-    @CommandLine.Option(names = "--date", required = true, description = "The business date.")
-    private LocalDate date;
-
-    @CommandLine.Option(
-        names = "--durations",
-        description = "How jobs go; as usual where not said.")
-    private Path durations;
-
-    @CommandLine.Option(
-        names = "--seed",
-        defaultValue = "1",
-        description = "Another seed draws other durations from what is usual; 1 if not said.")
-    private long seed;
-
-    /** A run of the rehearsal. */
-    record Played(
-        String reference,
-        String state,
-        OffsetDateTime start,
-        OffsetDateTime end,
-        String host,
-        int attempts,
-        String note) {}
-
-    @Override
-    public Integer call() {
-      Definitions definitions = sound(files, output);
-      List<RunSpec> specs = specs(definitions, date, 1);
-      Outcomes outcomes = outcomes(definitions);
-      long begin =
-          specs.stream().mapToLong(run -> run.run().due().toEpochMilli()).min().orElse(0) - 1;
-      Board board = Outlook.boardOf(definitions, List.of(), Instant.ofEpochMilli(begin));
-      Rehearsal rehearsal = new Rehearsal(board, outcomes, new SplittableRandom(seed));
-      rehearsal.apply(new BoardEvent.RunsPlanned(begin, specs));
-      rehearsal.play(Long.MAX_VALUE);
-      output.list(
-          specs.stream().map(run -> played(run, rehearsal)).toList(),
-          List.of(
-              new Output.Column<>("run", Played::reference),
-              new Output.Column<>("state", played -> new Output.State(played.state())),
-              new Output.Column<>("start", Played::start),
-              new Output.Column<>("end", Played::end),
-              new Output.Column<>("host", Played::host),
-              new Output.Column<>("note", Played::note)),
-          "nothing is planned on " + date);
-      return 0;
-    }
-
-    private Outcomes outcomes(Definitions definitions) {
-      UsualOutcomes usual = new UsualOutcomes(Map.of(), Map.of());
-      if (durations == null) {
-        return usual;
-      }
-      List<String> known =
-          definitions.streams().stream()
-              .flatMap(stream -> stream.jobs().stream().map(stream::pathOf))
-              .toList();
-      SourceFile file = read(List.of(durations)).get(0);
-      FixedOutcomes.Reading reading = FixedOutcomes.read(file.name(), file.text(), known, usual);
-      reading.problems().forEach(problem -> output.warn(problem.toString()));
-      if (!reading.problems().isEmpty()) {
-        throw new Service.Refusal(1, "the durations cannot be used; nothing was rehearsed");
-      }
-      return reading.outcomes();
-    }
-
-    private static Played played(RunSpec run, Rehearsal rehearsal) {
-      RunStatus status = rehearsal.board().status(run.id()).orElseThrow();
-      boolean open = !status.state().isEnded();
-      return new Played(
-          run.run().reference().toString(),
-          status.state().word(),
-          local(rehearsal.firstStart(run.id()), run.run()),
-          local(status.ended(), run.run()),
-          status.host(),
-          status.attempts(),
-          open ? rehearsal.board().why(run.id()).sentence() : status.note());
     }
   }
 

@@ -127,7 +127,7 @@ final class OutlookCommand implements Callable<Integer> {
     long begin =
         specs.stream().mapToLong(run -> run.run().due().toEpochMilli()).min().orElse(1) - 1;
     Board board = Outlook.boardOf(definitions, List.of(), Instant.ofEpochMilli(begin));
-    return new Outlook(board, new UsualOutcomes(Map.of(), Map.of()), 1)
+    return new Outlook(board, new UsualOutcomes(Map.of(), Map.of(), Map.of()), 1)
         .play(specs, SAMPLES, Long.MAX_VALUE - 1).stream()
             .map(outlook -> view(outlook, planner))
             .toList();

@@ -1,5 +1,6 @@
 package dev.purser.client;
 
+import dev.purser.wire.api.ActionViews;
 import dev.purser.wire.api.RunView;
 import dev.purser.wire.api.Views;
 import java.time.Duration;
@@ -103,6 +104,18 @@ final class RunCommands {
         description = "With this in the name or title; * for anything.")
     private String text;
 
+    @CommandLine.Option(names = "--department", description = "Of this department.")
+    private String department;
+
+    @CommandLine.Option(names = "--tag", description = "With this tag.")
+    private String tag;
+
+    @CommandLine.Option(names = "--from", description = "Of this business date or later.")
+    private LocalDate from;
+
+    @CommandLine.Option(names = "--to", description = "Of this business date or earlier.")
+    private LocalDate to;
+
     @CommandLine.Option(names = "--limit", defaultValue = "200", description = "At most; 200.")
     private int limit;
 
@@ -114,7 +127,7 @@ final class RunCommands {
       Service service = Service.loggedIn();
       List<RunView> found = new ArrayList<>();
       String cursor = "";
-      long total;
+      long total = 0;
       do {
         Map<String, Object> query = new HashMap<>();
         query.put("date", date);
@@ -122,13 +135,17 @@ final class RunCommands {
         query.put("job", job);
         query.put("state", state);
         query.put("host", host);
+        query.put("department", department);
+        query.put("tag", tag);
+        query.put("from", from);
+        query.put("to", to);
         query.put("text", text);
         query.put("cursor", cursor);
         query.put("limit", Math.min(PAGE, limit - found.size()));
         Views.RunPage page = service.get(Views.RunPage.class, "/runs", query);
         found.addAll(page.runs());
         cursor = page.next();
-        total = page.total();
+        total = Math.max(total, page.total());
       } while (!cursor.isEmpty() && found.size() < limit);
       output.list(found, columns(), "no run is like that");
       if (total > found.size() && output.isText()) {
@@ -167,7 +184,11 @@ final class RunCommands {
       output.line(detail.why().sentence() + ".");
       output.line("");
       field("does", detail.command());
+      field("only if", detail.onlyIf());
       field("waits for", detail.waitsFor());
+      field("step", detail.above());
+      field("tags", String.join(", ", run.tags()));
+      field("priority", run.priority() == 50 ? "" : run.priority() + "");
       field(
           "due",
           Output.time(run.due())
@@ -178,6 +199,15 @@ final class RunCommands {
       field("alerts", String.join(", ", run.alerts()));
       field("can be done", String.join(", ", run.actions()));
       detail.files().forEach(f -> field("file " + f.watch(), f.sight() + " " + f.path()));
+      for (ActionViews.ParameterView one : detail.parameters()) {
+        field(one.name(), one.value() + "   (" + one.origin() + ")");
+      }
+      detail.values().stream()
+          .filter(value -> value.run() == run.id())
+          .forEach(value -> field("handed back " + value.name(), value.value()));
+      for (RunView below : detail.below()) {
+        field("below", below.job() + "   " + new Output.State(below.state()));
+      }
       for (Views.AttemptView attempt : detail.attempts()) {
         field("attempt " + attempt.number(), attempt(attempt));
       }
@@ -188,6 +218,15 @@ final class RunCommands {
                 .formatted(
                     Output.time(moment.at()), new Output.State(moment.state()), moment.note())
                 .stripTrailing());
+      }
+      for (Views.AuditView done : detail.done()) {
+        output.line(
+            "  %-20s  %s by %s%s"
+                .formatted(
+                    Output.time(done.at()),
+                    done.what(),
+                    done.who(),
+                    done.reason().isEmpty() ? "" : ": " + done.reason()));
       }
     }
 
@@ -338,7 +377,12 @@ final class RunCommands {
       name = "start",
       mixinStandardHelpOptions = true,
       description = "Starts a stream by hand, or one job of it without waiting for prerequisites.",
-      footer = {"", "Example: purser start fuel/stock-count --reason \"counted again\""})
+      footer = {
+        "",
+        "Example: purser start fuel/stock-count --reason \"counted again\"",
+        "Example: purser start passenger/night-manifest --from build-manifest --what-if",
+        "Example: purser start harbour/port-call -p port=skerry"
+      })
   static final class Start implements Callable<Integer> {
     @CommandLine.Mixin private Output output;
 
@@ -348,11 +392,27 @@ final class RunCommands {
     @CommandLine.Option(names = "--job", defaultValue = "", description = "Only this job of it.")
     private String job;
 
+    @CommandLine.Option(
+        names = "--from",
+        defaultValue = "",
+        description = "This job of it and all that follow it; those before count as done.")
+    private String from;
+
     @CommandLine.Option(names = "--date", description = "The business date; today if not said.")
     private LocalDate date;
 
+    @CommandLine.Option(
+        names = {"-p", "--parameter"},
+        description = "A value for a parameter: name=value; stronger than all others.")
+    private Map<String, String> parameters = new HashMap<>();
+
     @CommandLine.Option(names = "--reason", defaultValue = "", description = "For the audit trail.")
     private String reason;
+
+    @CommandLine.Option(
+        names = "--what-if",
+        description = "Only say what it would do, by rehearsal from the present board.")
+    private boolean whatIf;
 
     @CommandLine.Option(
         names = "--key",
@@ -361,16 +421,182 @@ final class RunCommands {
 
     @Override
     public Integer call() {
+      if (!job.isEmpty() && !from.isEmpty()) {
+        throw new Service.Refusal(2, "either --job or --from, not both");
+      }
+      Views.StartRequest request =
+          new Views.StartRequest(
+              stream, from.isEmpty() ? job : from, !from.isEmpty(), date, parameters, reason);
+      Service service = Service.loggedIn();
+      if (whatIf) {
+        return ActionCommands.printEffect(
+            service,
+            output,
+            new ActionViews.ChangeRequest(null, null, null, null, reason, request, null, null));
+      }
       String once = key == null ? UUID.randomUUID().toString() : key;
       Views.Started started =
-          Service.loggedIn()
-              .post(
-                  Views.Started.class,
-                  "/starts",
-                  new Views.StartRequest(stream, job, date, reason),
-                  Map.of("Idempotency-Key", once));
+          service.post(Views.Started.class, "/starts", request, Map.of("Idempotency-Key", once));
       output.list(started.runs(), columns(), "nothing was started");
       return 0;
+    }
+  }
+
+  /** {@code purser values}. */
+  @CommandLine.Command(
+      name = "values",
+      mixinStandardHelpOptions = true,
+      description = "What a run and earlier runs of its job handed back, newest first.",
+      footer = {"", "Example: purser values night-manifest/build-manifest@2027-03-04"})
+  static final class Values implements Callable<Integer> {
+    @CommandLine.Mixin private Output output;
+
+    @CommandLine.Parameters(paramLabel = "RUN", description = "A reference, its tail, or an id.")
+    private String reference;
+
+    @CommandLine.Option(names = "--name", description = "Only the values of this name.")
+    private String name;
+
+    @Override
+    public Integer call() {
+      Service service = Service.loggedIn();
+      long id = find(service, reference).id();
+      List<ActionViews.ValueView> values =
+          service.get(Views.RunDetail.class, "/runs/" + id, Map.of()).values().stream()
+              .filter(value -> name == null || value.name().equals(name))
+              .toList();
+      output.list(
+          values,
+          List.of(
+              new Output.Column<>("date", ActionViews.ValueView::reference),
+              new Output.Column<>("name", ActionViews.ValueView::name),
+              new Output.Column<>("value", ActionViews.ValueView::value),
+              new Output.Column<>("at", ActionViews.ValueView::at)),
+          "it has handed back nothing");
+      return values.isEmpty() ? 1 : 0;
+    }
+  }
+
+  /** {@code purser graph}. */
+  @CommandLine.Command(
+      name = "graph",
+      mixinStandardHelpOptions = true,
+      description = "A stream's jobs, what each asks for, and how their runs stand.",
+      footer = {
+        "",
+        "Example: purser graph passenger/night-manifest",
+        "Example: purser graph harbour/port-call/refuel      (the stream that a step runs)"
+      })
+  static final class Graph implements Callable<Integer> {
+    @CommandLine.Mixin private Output output;
+
+    @CommandLine.Parameters(paramLabel = "STREAM", description = "A stream, or a step's path.")
+    private String stream;
+
+    @CommandLine.Option(names = "--date", description = "The business date; today if not said.")
+    private LocalDate date;
+
+    @CommandLine.Option(
+        names = "--number",
+        defaultValue = "0",
+        description = "Which start of the date; the last one that is due if not said.")
+    private int number;
+
+    /** A job and what it asks for. */
+    record Line(String state, String job, String kind, String title, String asks) {}
+
+    @Override
+    public Integer call() {
+      Map<String, Object> query = new HashMap<>();
+      query.put("stream", stream);
+      query.put("date", date);
+      query.put("number", number);
+      ActionViews.GraphView graph =
+          Service.loggedIn().get(ActionViews.GraphView.class, "/graph", query);
+      output.one(graph, () -> print(graph));
+      return 0;
+    }
+
+    private void print(ActionViews.GraphView graph) {
+      output.line(
+          graph.title()
+              + " · "
+              + graph.date()
+              + (graph.number() == 0
+                  ? " · not planned"
+                  : " #" + graph.number() + " · " + graph.state())
+              + (graph.stalled() ? ", stalled: nothing in it can move without a person" : ""));
+      List<Line> lines = new ArrayList<>();
+      for (ActionViews.NodeView node : graph.nodes()) {
+        if (!node.kind().equals("other") && !node.kind().equals("file")) {
+          lines.add(
+              new Line(
+                  node.run() == null ? "" : node.run().state(),
+                  node.label(),
+                  node.kind(),
+                  node.title(),
+                  asks(graph, node)));
+        }
+      }
+      output.list(
+          lines,
+          List.of(
+              new Output.Column<>("state", line -> new Output.State(line.state())),
+              new Output.Column<>("job", Line::job),
+              new Output.Column<>("kind", Line::kind),
+              new Output.Column<>("title", Line::title),
+              new Output.Column<>("asks for", Line::asks)),
+          "it has no jobs");
+    }
+
+    private static String asks(ActionViews.GraphView graph, ActionViews.NodeView node) {
+      return String.join(
+          ", ",
+          graph.edges().stream()
+              .filter(edge -> edge.to().equals(node.id()))
+              .map(
+                  edge ->
+                      (edge.alternative() ? "or " : "")
+                          + label(graph, edge.from())
+                          + " "
+                          + edge.label())
+              .toList());
+    }
+
+    private static String label(ActionViews.GraphView graph, String id) {
+      return graph.nodes().stream()
+          .filter(node -> node.id().equals(id))
+          .map(ActionViews.NodeView::label)
+          .findFirst()
+          .orElse(id);
+    }
+  }
+
+  /** {@code purser find}. */
+  @CommandLine.Command(
+      name = "find",
+      mixinStandardHelpOptions = true,
+      description = "Streams, jobs, today's runs, hosts, calendars by a few letters.",
+      footer = {"", "Example: purser find manif"})
+  static final class Find implements Callable<Integer> {
+    @CommandLine.Mixin private Output output;
+
+    @CommandLine.Parameters(paramLabel = "TEXT", description = "Some letters of it, in order.")
+    private String text;
+
+    @Override
+    public Integer call() {
+      List<ActionViews.FoundView> found =
+          Service.loggedIn().list(ActionViews.FoundView.class, "/find", Map.of("text", text));
+      output.list(
+          found,
+          List.of(
+              new Output.Column<>("what", ActionViews.FoundView::kind),
+              new Output.Column<>("name", ActionViews.FoundView::name),
+              new Output.Column<>("title", ActionViews.FoundView::title),
+              new Output.Column<>("state", one -> one.state())),
+          "nothing has these letters");
+      return found.isEmpty() ? 1 : 0;
     }
   }
 }

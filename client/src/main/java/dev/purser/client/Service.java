@@ -111,6 +111,12 @@ final class Service {
     return JSON.readValue(ask("POST", path, body, Map.of()), type);
   }
 
+  <T> List<T> postForList(Class<T> type, String path, Object body) {
+    return JSON.readValue(
+        ask("POST", path, body, Map.of()),
+        JSON.getTypeFactory().constructCollectionType(List.class, type));
+  }
+
   <T> T post(Class<T> type, String path, Object body, Map<String, String> headers) {
     return JSON.readValue(ask("POST", path, body, headers), type);
   }

@@ -230,29 +230,6 @@ final class SiteCommands {
     }
   }
 
-  /** {@code purser capacity}. */
-  @CommandLine.Command(
-      name = "capacity",
-      mixinStandardHelpOptions = true,
-      description = "Capacities: how much there is, who holds it, who waits for it.",
-      footer = {"", "Example: purser capacity"})
-  static final class Capacity implements Callable<Integer> {
-    @CommandLine.Mixin private Output output;
-
-    @Override
-    public Integer call() {
-      output.list(
-          Service.loggedIn().list(Views.CapacityView.class, "/capacities", Map.of()),
-          List.of(
-              new Output.Column<>("capacity", Views.CapacityView::name),
-              new Output.Column<>("taken", c -> c.taken() + " of " + c.units()),
-              new Output.Column<>("held by", c -> String.join(" ", c.holders())),
-              new Output.Column<>("waited for by", c -> String.join(" ", c.waiting()))),
-          "no capacity is defined");
-      return 0;
-    }
-  }
-
   /** {@code purser alerts}. */
   @CommandLine.Command(
       name = "alerts",
@@ -312,7 +289,7 @@ final class SiteCommands {
               .post(
                   Views.AlertView.class,
                   "/alerts/" + id + "/actions",
-                  new Views.ActionRequest(action, reason));
+                  new Views.ActionRequest(action, reason, null, null));
       output.one(
           alert,
           () ->

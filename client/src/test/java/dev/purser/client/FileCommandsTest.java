@@ -36,7 +36,7 @@ class FileCommandsTest {
   void theDemoWorldIsSound() {
     Ran ran = purser("check", WORLD);
     assertThat(ran.code()).isZero();
-    assertThat(ran.out()).isEqualTo("sound: 38 definitions" + System.lineSeparator());
+    assertThat(ran.out()).isEqualTo("sound: 45 definitions" + System.lineSeparator());
   }
 
   @Test

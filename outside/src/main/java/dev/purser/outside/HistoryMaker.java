@@ -7,6 +7,7 @@ import dev.purser.core.board.RunSpec;
 import dev.purser.core.board.RunStatus;
 import dev.purser.core.definition.DefinitionCheck;
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.definition.Job;
 import dev.purser.core.definition.SourceFile;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.definition.Work;
@@ -32,15 +33,22 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.SplittableRandom;
 import java.util.TimeZone;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.flywaydb.core.Flyway;
+import tools.jackson.databind.json.JsonMapper;
 
 /**
  * A stand-in for 90 days of use: plays past business dates through the engine with drawn durations
  * and a few failures, and writes the runs into an empty database. Only for the demo.
  */
 public final class HistoryMaker {
+  private static final Pattern VALUE = Pattern.compile(" ([a-z]+)=(\\d+)");
   private static final double FAILURES = 0.03;
 
   private final Connection connection;
@@ -118,14 +126,28 @@ public final class HistoryMaker {
 
   /** As usual, with a failure now and then; people answer within a few minutes. */
   private static final class Ordinary implements Outcomes {
-    private final Outcomes usual = new UsualOutcomes(Map.of(), Map.of());
+    private final Outcomes usual = new UsualOutcomes(Map.of(), Map.of(), Map.of());
 
     @Override
     public Outcome attempt(RunSpec run, int attempt, SplittableRandom random) {
       Outcome outcome = usual.attempt(run, attempt, random);
       return random.nextDouble() < FAILURES
           ? new Outcome(outcome.millis() / 2, Ending.exited(1 + random.nextInt(3)))
-          : outcome;
+          : new Outcome(outcome.millis(), outcome.ending(), values(run, random));
+    }
+
+    /** What jobs hand back: about what their command says, as in rows=1200. */
+    private static Map<String, String> values(RunSpec run, SplittableRandom random) {
+      Map<String, String> values = new TreeMap<>();
+      if (run.run().job().work() instanceof Work.Command command) {
+        Matcher matcher = VALUE.matcher(command.line());
+        while (matcher.find()) {
+          int about = Integer.parseInt(matcher.group(2));
+          int spread = Math.max(1, about / 4);
+          values.put(matcher.group(1), "" + (about + random.nextInt(spread) - spread / 2));
+        }
+      }
+      return values;
     }
 
     @Override
@@ -134,8 +156,8 @@ public final class HistoryMaker {
     }
 
     @Override
-    public Optional<Long> approval(RunSpec run) {
-      return Optional.of(180_000L);
+    public Optional<Answer> approval(RunSpec run) {
+      return Optional.of(new Answer(180_000L, true));
     }
   }
 
@@ -143,7 +165,10 @@ public final class HistoryMaker {
     try (PreparedStatement runs =
             connection.prepareStatement(
                 "insert into run values (?,?,?,?,?,?,?,?,?,0,?,'',?,?,?,false,0,?,'',?,?,?,?,?,?,"
-                    + "null,?,?,'NO',?,'','[]',null,'','run',null,?,?,'')");
+                    + "null,?,?,'NO',?,'','[]',null,'','run',null,?,?,'',"
+                    + "null,-1,false,null,?,'',?)");
+        PreparedStatement values =
+            connection.prepareStatement("insert into run_value values (?,?,?,?)");
         PreparedStatement attempts =
             connection.prepareStatement("insert into attempt values (?,?,?,?,?,?,?,'',0,0,true)")) {
       for (RunSpec spec : specs) {
@@ -153,16 +178,24 @@ public final class HistoryMaker {
           if (status.started() > 0) {
             attempt(attempts, spec, status);
           }
+          for (Map.Entry<String, String> value : status.values().entrySet()) {
+            values.setLong(1, spec.id());
+            values.setString(2, value.getKey());
+            values.setInt(3, status.attempts());
+            values.setString(4, value.getValue());
+            values.addBatch();
+          }
         }
       }
       runs.executeBatch();
       attempts.executeBatch();
+      values.executeBatch();
     }
   }
 
   private void run(PreparedStatement row, RunSpec spec, RunStatus status) throws SQLException {
     PlannedRun run = spec.run();
-    Stream stream = definitions.stream(run.reference().stream()).orElseThrow();
+    Stream stream = definitions.streamAt(run.reference().stream()).orElseThrow();
     int i = 1;
     row.setLong(i++, spec.id());
     row.setString(i++, stream.path());
@@ -170,7 +203,7 @@ public final class HistoryMaker {
     row.setString(i++, stream.title());
     row.setString(i++, run.job().title());
     row.setString(i++, stream.department());
-    row.setString(i++, run.job().work() instanceof Work.Approval ? "approval" : "command");
+    row.setString(i++, run.job().work().kind());
     row.setObject(i++, run.reference().date());
     row.setInt(i++, run.reference().number());
     row.setTimestamp(i++, Timestamp.from(run.due()));
@@ -189,8 +222,20 @@ public final class HistoryMaker {
     row.setBoolean(i++, status.notNeeded());
     Optional<Window> window = run.start().window();
     row.setTimestamp(i++, window.map(Window::start).map(Timestamp::from).orElse(null));
-    row.setTimestamp(i, window.map(Window::end).map(Timestamp::from).orElse(null));
+    row.setTimestamp(i++, window.map(Window::end).map(Timestamp::from).orElse(null));
+    row.setString(i++, json(status.values()));
+    row.setString(i, tags(stream, run.job()));
     row.addBatch();
+  }
+
+  private static String json(Map<String, String> values) {
+    return values.isEmpty() ? null : JsonMapper.shared().writeValueAsString(values);
+  }
+
+  private static String tags(Stream stream, Job job) {
+    Set<String> tags = new TreeSet<>(job.tags());
+    tags.addAll(stream.tags());
+    return tags.isEmpty() ? "" : "," + String.join(",", tags) + ",";
   }
 
   private static void attempt(PreparedStatement row, RunSpec spec, RunStatus status)

@@ -15,6 +15,7 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param missedAfter a start that is later than this because the service was away was missed; what
  *     is less late is just late
  * @param mailFrom the sender of alert mails
+ * @param environment which environment this service stands for, such as test: its parameters count
  * @param consoleAddress where people reach the console, for links in alerts
  */
 @ConfigurationProperties("purser")
@@ -25,4 +26,5 @@ public record Settings(
     Duration calendarWarning,
     Duration missedAfter,
     String mailFrom,
+    String environment,
     String consoleAddress) {}

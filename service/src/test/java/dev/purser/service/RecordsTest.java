@@ -76,7 +76,8 @@ class RecordsTest {
   }
 
   private List<RunRow> of(String stream) {
-    return runs.list(new RunRecords.Filter(null, stream, "", "", "", ""), "", 1_000);
+    return runs.list(
+        new RunRecords.Filter(null, null, stream, "", List.of(), "", "", "", ""), "", 1_000);
   }
 
   @Test
@@ -147,17 +148,27 @@ class RecordsTest {
             "",
             "one: { host: pier, run: x }\ntwo: { host: pier, run: x, waits-for: one succeeded }\n"));
     LocalDate date = LocalDate.of(2027, 3, 4);
-    List<Long> first = actions.start("hand/a", Optional.empty(), date, Optional.of("k"), IDA, "");
-    assertThat(actions.start("hand/a", Optional.empty(), date, Optional.of("k"), IDA, ""))
+    List<Long> first =
+        actions.start(
+            Actions.Wish.Start.of("hand/a", Optional.empty(), date), Optional.of("k"), IDA, "");
+    assertThat(
+            actions.start(
+                Actions.Wish.Start.of("hand/a", Optional.empty(), date), Optional.of("k"), IDA, ""))
         .isEqualTo(first);
     List<Long> second =
-        actions.start("hand/a", Optional.of("two"), date, Optional.empty(), IDA, "");
+        actions.start(
+            Actions.Wish.Start.of("hand/a", Optional.of("two"), date), Optional.empty(), IDA, "");
     assertThat(runs.byId(second.get(0)).orElseThrow().reference())
         .isEqualTo("hand/a/two@2027-03-04#2");
     assertThat(runs.byReference("two@2027-03-04#2").orElseThrow().id).isEqualTo(second.get(0));
     assertThat(runs.byReference("a/two@2027-03-04#2")).isPresent();
     assertThatThrownBy(
-            () -> actions.start("hand/b", Optional.empty(), date, Optional.empty(), IDA, ""))
+            () ->
+                actions.start(
+                    Actions.Wish.Start.of("hand/b", Optional.empty(), date),
+                    Optional.empty(),
+                    IDA,
+                    ""))
         .hasMessageContaining("there is no stream \"hand/b\"");
   }
 
@@ -166,8 +177,10 @@ class RecordsTest {
     publish(stream("twin/a/x", "", "same: { host: pier, run: x }\n"));
     publish(stream("twin/b/x", "", "same: { host: pier, run: x }\n"));
     LocalDate date = LocalDate.of(2027, 3, 5);
-    actions.start("twin/a/x", Optional.empty(), date, Optional.empty(), IDA, "");
-    actions.start("twin/b/x", Optional.empty(), date, Optional.empty(), IDA, "");
+    actions.start(
+        Actions.Wish.Start.of("twin/a/x", Optional.empty(), date), Optional.empty(), IDA, "");
+    actions.start(
+        Actions.Wish.Start.of("twin/b/x", Optional.empty(), date), Optional.empty(), IDA, "");
     assertThatThrownBy(() -> runs.byReference("x/same@2027-03-05"))
         .hasMessageContaining("twin/a/x/same@2027-03-05#1, twin/b/x/same@2027-03-05#1");
     assertThatThrownBy(() -> runs.byReference("nonsense"))
@@ -182,8 +195,12 @@ class RecordsTest {
     }
     publish(stream("list/many", "", jobs.toString()));
     actions.start(
-        "list/many", Optional.empty(), LocalDate.of(2027, 4, 1), Optional.empty(), IDA, "");
-    RunRecords.Filter filter = new RunRecords.Filter(null, "list/many", "", "", "", "");
+        Actions.Wish.Start.of("list/many", Optional.empty(), LocalDate.of(2027, 4, 1)),
+        Optional.empty(),
+        IDA,
+        "");
+    RunRecords.Filter filter =
+        new RunRecords.Filter(null, null, "list/many", "", List.of(), "", "", "", "");
     List<Long> seen = new ArrayList<>();
     String cursor = "";
     List<RunRow> page;
@@ -194,7 +211,12 @@ class RecordsTest {
     } while (page.size() == 5);
     assertThat(seen).hasSize(23).doesNotHaveDuplicates();
     assertThat(runs.count(filter)).isEqualTo(23);
-    assertThat(runs.list(new RunRecords.Filter(null, "many", "", "waiting", "", "*j1*"), "", 100))
+    assertThat(
+            runs.list(
+                new RunRecords.Filter(
+                    null, null, "many", "", List.of("waiting"), "", "", "", "*j1*"),
+                "",
+                100))
         .hasSize(11);
     assertThatThrownBy(() -> runs.list(filter, "rubbish", 5)).hasMessageContaining("is no cursor");
   }
@@ -203,7 +225,13 @@ class RecordsTest {
   void whatABoardKnowsOfARunIsWhatIsOnRecord() {
     publish(stream("record/a", "", "one: { host: pier, run: x, retry: { times: 1, wait: 1h } }\n"));
     long id =
-        actions.start("record/a", Optional.empty(), plan.today(), Optional.empty(), IDA, "").get(0);
+        actions
+            .start(
+                Actions.Wish.Start.of("record/a", Optional.empty(), plan.today()),
+                Optional.empty(),
+                IDA,
+                "")
+            .get(0);
     engine.tell(now -> new BoardEvent.HostSeen(now, "pier", Set.of())).join();
     engine.tell(now -> new BoardEvent.AttemptBegan(now, id, 1)).join();
     engine
@@ -220,11 +248,11 @@ class RecordsTest {
     assertThat(runs.moments(id))
         .extracting(m -> m.state)
         .containsSubsequence("waiting", "starting", "running", "waiting");
-    actions.act(row, Action.HOLD, IDA, "tanks are cold");
+    actions.act(id, Action.HOLD, 0, IDA, "tanks are cold");
     assertThat(runs.byId(id).orElseThrow().hold).isEqualTo("held by ida: tanks are cold");
-    assertThatThrownBy(() -> actions.act(row, Action.RERUN, IDA, ""))
-        .hasCauseInstanceOf(Actions.Refused.class)
-        .hasMessageContaining("possible now: release, skip, cancel");
+    assertThatThrownBy(() -> actions.act(id, Action.RERUN, 0, IDA, ""))
+        .isInstanceOf(Actions.Refused.class)
+        .hasMessageContaining("possible now: release, start, skip, cancel");
     assertThat(audit.list("record/a/one", Long.MAX_VALUE, 10))
         .extracting(entry -> entry.what)
         .containsExactly("hold");
@@ -243,7 +271,13 @@ class RecordsTest {
   void outputIsKeptOnceInOrderAndReadFromAnywhere() {
     publish(stream("out/a", "", "one: { host: dock, run: x }\n"), "host: dock\n");
     long id =
-        actions.start("out/a", Optional.empty(), plan.today(), Optional.empty(), IDA, "").get(0);
+        actions
+            .start(
+                Actions.Wish.Start.of("out/a", Optional.empty(), plan.today()),
+                Optional.empty(),
+                IDA,
+                "")
+            .get(0);
     engine.tell(now -> new BoardEvent.HostSeen(now, "dock", Set.of())).join();
     assertThat(
             outputs.keep(

@@ -75,7 +75,8 @@ class SchedulesTest {
   }
 
   private List<RunRow> of(String stream) {
-    return runs.list(new RunRecords.Filter(null, stream, "", "", "", ""), "", 1_000);
+    return runs.list(
+        new RunRecords.Filter(null, null, stream, "", List.of(), "", "", "", ""), "", 1_000);
   }
 
   private static String daily(String name, String more) {
@@ -165,7 +166,8 @@ class SchedulesTest {
     publish("stream: win/c\npaused: no\nschedule: { windows: 12h, zone: UTC }\n" + JOB);
     LocalDate day = plan.today().minusDays(2);
     List<Long> byHand =
-        actions.start("win/c", Optional.empty(), day, Optional.empty(), IDA, "try it");
+        actions.start(
+            Actions.Wish.Start.of("win/c", Optional.empty(), day), Optional.empty(), IDA, "try it");
     RunRow tried = runs.byId(byHand.get(0)).orElseThrow();
     assertThat(tried.number).isEqualTo(3);
     assertThat(tried.windowEnd).isEqualTo(day.plusDays(1).atStartOfDay().toInstant(ZoneOffset.UTC));
@@ -173,7 +175,11 @@ class SchedulesTest {
     assertThat(of("win/c").stream().filter(run -> run.businessDate.equals(day)))
         .extracting(run -> run.number)
         .containsExactlyInAnyOrder(1, 2, 3);
-    actions.start("win/c", Optional.empty(), plan.today(), Optional.empty(), IDA, "try today");
+    actions.start(
+        Actions.Wish.Start.of("win/c", Optional.empty(), plan.today()),
+        Optional.empty(),
+        IDA,
+        "try today");
     publish(
         "stream: win/c\ntitle: Changed\npaused: no\nschedule: { windows: 12h, zone: UTC }\n" + JOB);
     assertThat(

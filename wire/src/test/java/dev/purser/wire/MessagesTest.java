@@ -21,7 +21,8 @@ class MessagesTest {
   private static final JsonMapper JSON = JsonMapper.builder().build();
 
   static Stream<FromAgent> fromAgents() {
-    FromAgent.Ended ended = new FromAgent.Ended(7, 2, "exited", 143, "", 1_800_000_000_000L);
+    FromAgent.Ended ended =
+        new FromAgent.Ended(7, 2, "exited", 143, "", 1_800_000_000_000L, Map.of("rows", "7"));
     return Stream.of(
         new FromAgent.Hello(
             1,
@@ -32,7 +33,7 @@ class MessagesTest {
         new FromAgent.Alive(9),
         new FromAgent.Began(7, 2, 11),
         ended,
-        new FromAgent.Ended(7, 2, "lost", -1, "naïve “note”\n", 12),
+        new FromAgent.Ended(7, 2, "lost", -1, "naïve “note”\n", 12, Map.of()),
         new FromAgent.Sight(7, "harbour-feed", "ready", "/srv/in/bröd 1.csv", 12, 13));
   }
 
@@ -61,7 +62,13 @@ class MessagesTest {
     return Stream.of(
         new ToAgent.Welcome("Purser", 3),
         new ToAgent.Start(
-            7, 1, "echo 'a b' \"c\" \\d", "/tmp", Map.of("PURSER_DATE", "2027-03-04"), 10),
+            7,
+            1,
+            "echo 'a b' \"c\" \\d",
+            "test -s x",
+            "/tmp",
+            Map.of("PURSER_DATE", "2027-03-04"),
+            10),
         new ToAgent.Stop(7, 1, 10_000),
         new ToAgent.Recorded(7, 1),
         new ToAgent.OutputTaken(7, 1, 65_536, false),

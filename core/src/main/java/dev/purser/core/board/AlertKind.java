@@ -13,7 +13,9 @@ public enum AlertKind {
   /** A run takes longer than it usually does. */
   LONG_RUNNING("long-running"),
   /** A calendar runs out, or cannot be fetched. It is about no run; boards never open it. */
-  CALENDAR("calendar");
+  CALENDAR("calendar"),
+  /** A person is asked, and has not answered for a while. */
+  APPROVAL("approval");
 
   private final String word;
 

@@ -1,10 +1,13 @@
 package dev.purser.core.board;
 
+import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.FileWatch;
 import dev.purser.core.definition.Job;
+import dev.purser.core.definition.Overlap;
 import dev.purser.core.definition.Placement;
 import dev.purser.core.definition.Work;
 import dev.purser.core.plan.PlannedRun;
+import dev.purser.core.plan.RunReference;
 import dev.purser.core.prerequisite.Answer;
 import dev.purser.core.schedule.Durations;
 import java.time.Duration;
@@ -15,7 +18,6 @@ import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
-import java.util.EnumSet;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -23,6 +25,9 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.function.IntPredicate;
 
 /**
  * The engine. {@link #apply} takes what happened and returns what the outside must do; the same
@@ -31,76 +36,65 @@ import java.util.Set;
  *
  * <p>Runs have small indexes; what changes of them lies in parallel arrays, so that a copy is a
  * copy of arrays. What does not change (definitions, linked conditions) is shared between copies.
- * Single threaded, knows no clock and no lock.
+ * Single threaded, knows no clock and no lock. The rules are told in {@code
+ * docs/how-a-run-is-decided.md}.
  */
 public final class Board {
+  /** What a point of priority is worth: so much waiting, in milliseconds. */
+  public static final long POINT_MILLIS = 60_000;
+
+  static final int TOO_LONG = 1 << 1;
+  static final int CANCELLING = 1 << 2;
+  static final int NOT_NEEDED = 1 << 3;
+  static final int START_NOW = 1 << 16;
+  static final int MARKED_SUCCEEDED = 1 << 17;
+  static final int MARKED_FAILED = 1 << 18;
+  static final int STOPPING = TOO_LONG | CANCELLING | MARKED_SUCCEEDED | MARKED_FAILED;
+
   private static final DateTimeFormatter HH_MM = DateTimeFormatter.ofPattern("HH:mm");
-  private static final int TOO_LONG = 1 << 1;
-  private static final int CANCELLING = 1 << 2;
-  private static final int NOT_NEEDED = 1 << 3;
   private static final int ALERTS = 4; // the bit of the first kind of alert
 
-  private RunSpec[] specs = new RunSpec[16];
-  private byte[] states = new byte[16];
-  private int[] marks = new int[16];
-  private int[] attempts = new int[16];
-  private int[] budgets = new int[16];
-  private long[] since = new long[16];
-  private long[] started = new long[16];
-  private long[] ended = new long[16];
-  private long[] retryAt = new long[16];
-  private short[] exitCodes = new short[16];
-  private String[] hosts = new String[16];
-  private String[] notes = new String[16];
-  private String[] holds = new String[16];
-  private RunStatus.FileState[][] files = new RunStatus.FileState[16][];
-  private Condition[] conditions = new Condition[16];
-  private int[][] followers = new int[16][];
-  private int count;
-
+  final RunTable table;
   private final Map<Long, Integer> indexes;
   private final Site site;
+  private final Map<HoldScope, String> standing;
   private final BitSet waiting;
+  private final BitSet heard;
   private Timers timers;
   private long now;
   private long promisedWake = Long.MAX_VALUE;
+  private long nextCount = Long.MAX_VALUE;
+  private long countAlarm;
 
   private List<Instruction> out = new ArrayList<>();
   private final BitSet toTry = new BitSet();
+  private final BitSet toJudge = new BitSet();
+  private final Set<String> toServe = new TreeSet<>();
 
   /** An empty board. */
   public Board() {
+    table = new RunTable();
     indexes = new HashMap<>();
     site = new Site();
+    standing = new TreeMap<>();
     waiting = new BitSet();
+    heard = new BitSet();
     timers = new Timers();
   }
 
   /** A copy that goes its own way from here. */
   public Board(Board other) {
-    specs = other.specs.clone();
-    states = other.states.clone();
-    marks = other.marks.clone();
-    attempts = other.attempts.clone();
-    budgets = other.budgets.clone();
-    since = other.since.clone();
-    started = other.started.clone();
-    ended = other.ended.clone();
-    retryAt = other.retryAt.clone();
-    exitCodes = other.exitCodes.clone();
-    hosts = other.hosts.clone();
-    notes = other.notes.clone();
-    holds = other.holds.clone();
-    files = other.files.clone();
-    conditions = other.conditions.clone();
-    followers = other.followers.clone();
-    count = other.count;
+    table = new RunTable(other.table);
     indexes = new HashMap<>(other.indexes);
     site = new Site(other.site);
+    standing = new TreeMap<>(other.standing);
     waiting = (BitSet) other.waiting.clone();
+    heard = (BitSet) other.heard.clone();
     timers = new Timers(other.timers);
     now = other.now;
     promisedWake = other.promisedWake;
+    nextCount = other.nextCount;
+    countAlarm = other.countAlarm;
   }
 
   /**
@@ -114,9 +108,13 @@ public final class Board {
     if (event instanceof BoardEvent.StartsMissed missed) {
       judgeMissed(missed.missedBefore());
     }
+    if (now >= nextCount) {
+      countUnits();
+    }
     ringAlarms();
     handle(event);
-    tryAll();
+    settle();
+    setCountAlarm();
     if (timers.nextAt() != promisedWake) {
       promisedWake = timers.nextAt();
       out.add(new Instruction.WakeAt(promisedWake));
@@ -134,7 +132,12 @@ public final class Board {
     } else if (event instanceof BoardEvent.FileArrived arrived) {
       fileArrived(arrived);
     } else if (event instanceof BoardEvent.PersonActed acted) {
-      personActed(acted);
+      new PeoplesActions(this).act(acted);
+    } else if (event instanceof BoardEvent.HoldPlaced placed) {
+      standing.put(placed.scope(), placed.note());
+    } else if (event instanceof BoardEvent.HoldLifted lifted) {
+      standing.remove(lifted.scope());
+      toTry.or(waiting);
     } else if (event instanceof BoardEvent.HostSeen seen) {
       site.seen(seen.host(), seen.labels());
       toTry.or(waiting);
@@ -155,8 +158,26 @@ public final class Board {
     } else if (event instanceof BoardEvent.DatesClosed closed) {
       closeDates(closed.before());
     } else if (event instanceof BoardEvent.SiteDefined defined) {
-      site.define(defined.hosts(), defined.groups(), defined.capacities());
+      site.define(defined.hosts(), defined.groups(), defined.capacities(), now);
+      countUnits();
       toTry.or(waiting);
+    } else if (event instanceof BoardEvent.CapacitySet change) {
+      site.set(change.capacity(), change.units(), now);
+      toServe.add(change.capacity());
+    }
+  }
+
+  /** Counts the units of capacities anew. */
+  private void countUnits() {
+    nextCount = site.count(now);
+    toServe.addAll(site.capacities());
+  }
+
+  /** Sets an alarm for the next change of units, where somebody in line may gain by it. */
+  private void setCountAlarm() {
+    if (nextCount != Long.MAX_VALUE && nextCount != countAlarm && site.mayGain()) {
+      timers.add(nextCount, -1, Timers.Kind.CAPACITY);
+      countAlarm = nextCount;
     }
   }
 
@@ -181,35 +202,42 @@ public final class Board {
         RunStatus.Stopping.NO,
         false,
         List.of(),
-        absent);
+        absent,
+        0,
+        -1,
+        false,
+        0,
+        Map.of());
   }
 
   private void add(RunSpec spec, RunStatus status) {
     if (indexes.containsKey(spec.id())) {
       return;
     }
-    if (count == specs.length) {
-      grow(count * 2);
-    }
-    int run = count++;
+    int run = table.add();
     indexes.put(spec.id(), run);
-    specs[run] = spec;
-    states[run] = (byte) status.state().ordinal();
-    marks[run] = marksOf(status);
-    attempts[run] = status.attempts();
-    budgets[run] = status.budget();
-    since[run] = status.since() == 0 ? now : status.since();
-    started[run] = status.started();
-    ended[run] = status.ended();
-    retryAt[run] = status.retryAt();
-    exitCodes[run] = (short) status.exitCode();
-    hosts[run] = status.host();
-    notes[run] = status.note();
-    holds[run] = status.hold();
-    files[run] = status.files().toArray(RunStatus.FileState[]::new);
+    table.specs[run] = spec;
+    table.states[run] = (byte) status.state().ordinal();
+    table.marks[run] = marksOf(status);
+    table.priorities[run] =
+        (byte) (status.priority() < 0 ? spec.run().job().priority() : status.priority());
+    table.attempts[run] = status.attempts();
+    table.budgets[run] = status.budget();
+    table.due[run] = status.due() == 0 ? spec.due() : status.due();
+    table.since[run] = status.since() == 0 ? now : status.since();
+    table.started[run] = status.started();
+    table.ended[run] = status.ended();
+    table.retryAt[run] = status.retryAt();
+    table.asked[run] = status.asked();
+    table.exitCodes[run] = (short) status.exitCode();
+    table.hosts[run] = status.host();
+    table.notes[run] = status.note();
+    table.holds[run] = status.hold();
+    table.files[run] = status.files().toArray(RunStatus.FileState[]::new);
+    table.values[run] = status.values();
     waiting.set(run, status.state() == RunState.WAITING);
     if (status.state().isActive()) {
-      site.take(hosts[run], job(run).takes());
+      site.take(run, table.hosts[run], needs(run));
     }
     setAlarms(run);
     if (status.state() == RunState.PLANNED && status.since() == 0) {
@@ -219,9 +247,16 @@ public final class Board {
   }
 
   private static int marksOf(RunStatus status) {
-    int mark = status.stopping() == RunStatus.Stopping.TOO_LONG ? TOO_LONG : 0;
-    mark |= status.stopping() == RunStatus.Stopping.CANCELLED ? CANCELLING : 0;
+    int mark =
+        switch (status.stopping()) {
+          case NO -> 0;
+          case TOO_LONG -> TOO_LONG;
+          case CANCELLED -> CANCELLING;
+          case SUCCEEDED -> MARKED_SUCCEEDED;
+          case FAILED -> MARKED_FAILED;
+        };
     mark |= status.notNeeded() ? NOT_NEEDED : 0;
+    mark |= status.startNow() ? START_NOW : 0;
     for (AlertKind kind : status.openAlerts()) {
       mark |= alertMark(kind);
     }
@@ -234,15 +269,18 @@ public final class Board {
 
   private void setAlarms(int run) {
     RunState state = stateAt(run);
-    PlannedRun planned = specs[run].run();
+    PlannedRun planned = table.specs[run].run();
     if (state.isEnded() && state != RunState.FAILED) {
       return;
     }
     if (state == RunState.PLANNED) {
-      timers.add(specs[run].due(), run, Timers.Kind.DUE);
+      timers.add(table.due[run], run, Timers.Kind.DUE);
     }
-    if (state == RunState.WAITING && retryAt[run] > 0) {
-      timers.add(retryAt[run], run, Timers.Kind.RETRY);
+    if (state == RunState.WAITING && table.retryAt[run] > 0) {
+      timers.add(table.retryAt[run], run, Timers.Kind.RETRY);
+    }
+    if (state == RunState.WAITING && table.asked[run] > 0) {
+      setAnswerAlarms(run);
     }
     if (state == RunState.RUNNING) {
       setRunningAlarms(run);
@@ -252,10 +290,10 @@ public final class Board {
   }
 
   /** A deadline before the run came into its state has been judged already. */
-  private void setDeadline(int run, Optional<Instant> deadline, Timers.Kind kind) {
+  void setDeadline(int run, Optional<Instant> deadline, Timers.Kind kind) {
     deadline
         .map(Instant::toEpochMilli)
-        .filter(at -> at > since[run])
+        .filter(at -> at > table.since[run])
         .ifPresent(at -> timers.add(at, run, kind));
   }
 
@@ -263,49 +301,58 @@ public final class Board {
     job(run)
         .stopAfter()
         .ifPresent(
-            after -> timers.add(started[run] + after.toMillis(), run, Timers.Kind.STOP_AFTER));
-    if (specs[run].longAfter() > 0) {
-      timers.add(started[run] + specs[run].longAfter(), run, Timers.Kind.LONG_RUNNING);
+            after ->
+                timers.add(table.started[run] + after.toMillis(), run, Timers.Kind.STOP_AFTER));
+    if (table.specs[run].longAfter() > 0) {
+      timers.add(table.started[run] + table.specs[run].longAfter(), run, Timers.Kind.LONG_RUNNING);
     }
   }
 
-  private void grow(int length) {
-    specs = Arrays.copyOf(specs, length);
-    states = Arrays.copyOf(states, length);
-    marks = Arrays.copyOf(marks, length);
-    attempts = Arrays.copyOf(attempts, length);
-    budgets = Arrays.copyOf(budgets, length);
-    since = Arrays.copyOf(since, length);
-    started = Arrays.copyOf(started, length);
-    ended = Arrays.copyOf(ended, length);
-    retryAt = Arrays.copyOf(retryAt, length);
-    exitCodes = Arrays.copyOf(exitCodes, length);
-    hosts = Arrays.copyOf(hosts, length);
-    notes = Arrays.copyOf(notes, length);
-    holds = Arrays.copyOf(holds, length);
-    files = Arrays.copyOf(files, length);
-    conditions = Arrays.copyOf(conditions, length);
-    followers = Arrays.copyOf(followers, length);
+  private void setAnswerAlarms(int run) {
+    if (job(run).work() instanceof Work.Approval approval) {
+      long asked = table.asked[run];
+      Work.Answering answering = approval.answering();
+      answering
+          .remind()
+          .ifPresent(after -> timers.add(asked + after.toMillis(), run, Timers.Kind.REMIND));
+      answering
+          .lapses()
+          .ifPresent(after -> timers.add(asked + after.toMillis(), run, Timers.Kind.LAPSE));
+    }
   }
 
   /** Ties prerequisites to runs anew; linear in the runs of the board, and rare. */
   private void link() {
-    List<PlannedRun> runs = new ArrayList<>(count);
-    for (int i = 0; i < count; i++) {
-      runs.add(specs[i].run());
+    Linker linker = new Linker(table.specs, table.count);
+    int[] sizes = new int[table.count];
+    int[] below = new int[table.count];
+    heard.clear();
+    for (int i = 0; i < table.count; i++) {
+      table.conditions[i] = linker.link(i);
+      table.checks[i] = linker.check(i);
+      table.parents[i] = linker.parent(i);
+      table.conditions[i].targets(target -> sizes[target]++);
+      table.conditions[i].heard(heard::set);
+      if (table.checks[i] != null) {
+        table.checks[i].targets(target -> sizes[target]++);
+      }
+      if (table.parents[i] >= 0) {
+        below[table.parents[i]]++;
+      }
     }
-    Linker linker = new Linker(runs);
-    int[] sizes = new int[count];
-    for (int i = 0; i < count; i++) {
-      conditions[i] = linker.link(i);
-      conditions[i].targets(target -> sizes[target]++);
+    for (int i = 0; i < table.count; i++) {
+      table.followers[i] = new int[sizes[i]];
+      table.children[i] = new int[below[i]];
     }
-    for (int i = 0; i < count; i++) {
-      followers[i] = new int[sizes[i]];
-    }
-    for (int i = 0; i < count; i++) {
+    for (int i = table.count - 1; i >= 0; i--) {
       int follower = i;
-      conditions[i].targets(target -> followers[target][--sizes[target]] = follower);
+      table.conditions[i].targets(target -> table.followers[target][--sizes[target]] = follower);
+      if (table.checks[i] != null) {
+        table.checks[i].targets(target -> table.followers[target][--sizes[target]] = follower);
+      }
+      if (table.parents[i] >= 0) {
+        table.children[table.parents[i]][--below[table.parents[i]]] = i;
+      }
     }
     toTry.or(waiting);
   }
@@ -321,55 +368,50 @@ public final class Board {
     keep(run -> !gone.contains(run));
   }
 
+  /** What an open run looks at stays, whatever its date. */
   private void closeDates(LocalDate before) {
     Set<LocalDate> open = new HashSet<>();
-    for (int i = 0; i < count; i++) {
-      LocalDate date = specs[i].run().reference().date();
+    BitSet lookedAt = new BitSet();
+    for (int i = 0; i < table.count; i++) {
+      LocalDate date = table.specs[i].run().reference().date();
       if (!stateAt(i).isEnded() || !date.isBefore(before)) {
         open.add(date);
+        table.conditions[i].targets(lookedAt::set);
+        if (table.checks[i] != null) {
+          table.checks[i].targets(lookedAt::set);
+        }
       }
     }
-    keep(run -> open.contains(specs[run].run().reference().date()));
+    keep(run -> lookedAt.get(run) || open.contains(table.specs[run].run().reference().date()));
   }
 
-  private void keep(java.util.function.IntPredicate kept) {
+  private void keep(IntPredicate kept) {
     int to = 0;
     waiting.clear();
     timers = new Timers();
     indexes.clear();
-    for (int from = 0; from < count; from++) {
+    site.forgetRuns();
+    for (int from = 0; from < table.count; from++) {
       if (kept.test(from)) {
-        move(from, to++);
+        if (from != to) {
+          table.move(from, to);
+        }
+        takeAgain(to++);
       }
     }
-    for (int i = to; i < count; i++) {
-      specs[i] = null;
-      files[i] = null;
-      conditions[i] = null;
-      followers[i] = null;
-    }
-    count = to;
+    table.cut(to);
+    countAlarm = 0;
     link();
+    countUnits();
   }
 
-  private void move(int from, int to) {
-    specs[to] = specs[from];
-    states[to] = states[from];
-    marks[to] = marks[from];
-    attempts[to] = attempts[from];
-    budgets[to] = budgets[from];
-    since[to] = since[from];
-    started[to] = started[from];
-    ended[to] = ended[from];
-    retryAt[to] = retryAt[from];
-    exitCodes[to] = exitCodes[from];
-    hosts[to] = hosts[from];
-    notes[to] = notes[from];
-    holds[to] = holds[from];
-    files[to] = files[from];
-    indexes.put(specs[to].id(), to);
-    waiting.set(to, stateAt(to) == RunState.WAITING);
-    setAlarms(to);
+  private void takeAgain(int run) {
+    indexes.put(table.specs[run].id(), run);
+    waiting.set(run, stateAt(run) == RunState.WAITING);
+    if (stateAt(run).isActive()) {
+      site.take(run, table.hosts[run], needs(run));
+    }
+    setAlarms(run);
   }
 
   // ---- time
@@ -380,7 +422,9 @@ public final class Board {
       int run = timers.nextRun();
       Timers.Kind kind = timers.nextKind();
       timers.removeNext();
-      ring(at, run, kind);
+      if (kind != Timers.Kind.CAPACITY) { // those have done their work by waking the board
+        ring(at, run, kind);
+      }
     }
   }
 
@@ -388,31 +432,27 @@ public final class Board {
     RunState state = stateAt(run);
     switch (kind) {
       case DUE -> {
-        if (state == RunState.PLANNED && !specs[run].run().leftOut().isEmpty()) {
-          end(run, RunState.SKIPPED, specs[run].run().leftOut());
-        } else if (state == RunState.PLANNED) {
-          enter(run, RunState.WAITING, "");
-          watchFiles(run, true);
-          toTry.set(run);
+        if (state == RunState.PLANNED && table.due[run] == at) {
+          fallDue(run);
         }
       }
       case RETRY -> {
-        if (state == RunState.WAITING && retryAt[run] == at) {
-          retryAt[run] = 0;
+        if (state == RunState.WAITING && table.retryAt[run] == at) {
+          table.retryAt[run] = 0;
           toTry.set(run);
         }
       }
       case STOP_AFTER -> {
         Duration limit = job(run).stopAfter().orElse(Duration.ZERO);
-        boolean stopping = (marks[run] & (TOO_LONG | CANCELLING)) != 0;
-        boolean due = state == RunState.RUNNING && started[run] + limit.toMillis() == at;
+        boolean stopping = (table.marks[run] & STOPPING) != 0;
+        boolean due = state == RunState.RUNNING && table.started[run] + limit.toMillis() == at;
         if (due && !stopping) {
           stop(run, TOO_LONG, "is being stopped after " + Durations.print(limit));
         }
       }
       case LONG_RUNNING -> {
-        if (state == RunState.RUNNING && started[run] + specs[run].longAfter() == at) {
-          String usual = Durations.print(Duration.ofMillis(specs[run].longAfter()));
+        if (state == RunState.RUNNING && table.started[run] + table.specs[run].longAfter() == at) {
+          String usual = Durations.print(Duration.ofMillis(table.specs[run].longAfter()));
           openAlert(run, AlertKind.LONG_RUNNING, "has been running for longer than " + usual);
         }
       }
@@ -427,18 +467,68 @@ public final class Board {
           lateCheck(run, "not finished by " + clock(run, at));
         }
       }
+      case REMIND, LAPSE -> {
+        if (state == RunState.WAITING && job(run).work() instanceof Work.Approval approval) {
+          remindOrLapse(at, run, kind, approval);
+        }
+      }
+      case CAPACITY -> throw new IllegalStateException("an alarm of no run");
+    }
+  }
+
+  private void fallDue(int run) {
+    String leftOut = table.specs[run].run().leftOut();
+    if (!leftOut.isEmpty() && (table.marks[run] & START_NOW) == 0) {
+      end(run, RunState.SKIPPED, leftOut);
+    } else {
+      enter(run, RunState.WAITING, "");
+      watchFiles(run, true);
+      toTry.set(run);
+    }
+  }
+
+  /** A question that cannot be answered just now is asked anew when it can. */
+  private void remindOrLapse(long at, int run, Timers.Kind kind, Work.Approval approval) {
+    Work.Answering answering = approval.answering();
+    boolean isAsked = canAnswer(run);
+    if (kind == Timers.Kind.REMIND) {
+      boolean due = at == table.asked[run] + answering.remind().orElse(Duration.ZERO).toMillis();
+      if (due && isAsked) {
+        openAlert(
+            run,
+            AlertKind.APPROVAL,
+            "has waited for an answer since "
+                + clock(run, table.asked[run])
+                + ": "
+                + approval.question());
+      }
+      return;
+    }
+    Duration limit = answering.lapses().orElse(Duration.ZERO);
+    if (at != table.asked[run] + limit.toMillis()) {
+      return;
+    }
+    if (!isAsked) {
+      table.asked[run] = 0;
+      return;
+    }
+    String note = "not answered within " + Durations.print(limit) + ", and has lapsed";
+    switch (answering.then()) {
+      case FAIL -> end(run, RunState.FAILED, note);
+      case SKIP -> end(run, RunState.SKIPPED, note);
+      case APPROVE -> end(run, RunState.SUCCEEDED, note + ", which means yes");
     }
   }
 
   private void lateCheck(int run, String what) {
-    String sentence = why(specs[run].id()).sentence();
+    String sentence = why(table.specs[run].id()).sentence();
     String how = sentence.substring(0, 1).toLowerCase(Locale.ROOT) + sentence.substring(1);
     openAlert(run, AlertKind.LATE, what + ": " + how);
   }
 
   /** A local time as people of the stream read it, with the date where it is not the run's. */
   String clock(int run, long at) {
-    PlannedRun planned = specs[run].run();
+    PlannedRun planned = table.specs[run].run();
     ZonedDateTime local = Instant.ofEpochMilli(at).atZone(planned.zone());
     String id = planned.zone().getId();
     String place = id.substring(id.lastIndexOf('/') + 1).replace('_', ' ');
@@ -451,18 +541,19 @@ public final class Board {
   /** Decides what becomes of planned runs whose due time passed while nobody looked. */
   private void judgeMissed(long before) {
     List<Integer> missed = new ArrayList<>();
-    for (int run = 0; run < count; run++) {
-      if (stateAt(run) == RunState.PLANNED && specs[run].due() < before) {
+    for (int run = 0; before > 0 && run < table.count; run++) {
+      if (stateAt(run) == RunState.PLANNED && table.due[run] < before) {
         missed.add(run);
       }
     }
-    MissedStarts judge = new MissedStarts(missed.stream().map(run -> specs[run].run()).toList());
+    MissedStarts judge =
+        new MissedStarts(missed.stream().map(run -> table.specs[run].run()).toList());
     for (int i = 0; i < missed.size(); i++) {
       int run = missed.get(i);
       Optional<String> skipped = judge.skips(i, now);
       if (skipped.isPresent()) {
         end(run, RunState.SKIPPED, skipped.get());
-      } else if (specs[run].run().leftOut().isEmpty()) {
+      } else if (table.specs[run].run().leftOut().isEmpty()) {
         changed(run, judge.runs(i));
       }
     }
@@ -470,10 +561,39 @@ public final class Board {
 
   // ---- starting
 
-  private void tryAll() {
-    for (int run = toTry.nextSetBit(0); run >= 0; run = toTry.nextSetBit(0)) {
-      toTry.clear(run);
-      tryStart(run);
+  /** Starts all that can start, and judges steps, until nothing more follows. */
+  private void settle() {
+    while (true) {
+      int run = toTry.nextSetBit(0);
+      if (run >= 0) {
+        toTry.clear(run);
+        tryStart(run);
+        continue;
+      }
+      if (!toServe.isEmpty()) {
+        String what = toServe.iterator().next();
+        toServe.remove(what);
+        serve(what);
+        continue;
+      }
+      int step = toJudge.nextSetBit(0);
+      if (step < 0) {
+        return;
+      }
+      toJudge.clear(step);
+      judge(step);
+    }
+  }
+
+  /** Lets those in line have what is free, first to last, until the first cannot. */
+  private void serve(String what) {
+    for (int first = site.first(what); first >= 0; ) {
+      tryStart(first);
+      int next = site.first(what);
+      if (next == first) {
+        return;
+      }
+      first = next;
     }
   }
 
@@ -481,72 +601,322 @@ public final class Board {
     if (stateAt(run) != RunState.WAITING) {
       return;
     }
-    Answer answer = conditions[run].answer(this, run);
-    if (answer == Answer.NO) {
-      marks[run] |= NOT_NEEDED;
-      end(run, RunState.SKIPPED, "not needed: " + prerequisiteText(run) + " can no longer be met");
-      return;
+    List<Site.Need> needs = needs(run);
+    List<String> left = site.leave(place(run), needs);
+    if (isReady(run)) {
+      startOrQueue(run, needs);
     }
-    Job job = job(run);
-    boolean ready = answer == Answer.YES && !isHeld(run) && retryAt[run] <= now;
-    if (ready && job.work() instanceof Work.Approval approval) {
-      out.add(new Instruction.AskPerson(specs[run].id(), approval.question()));
-      changed(run, "waits for an answer: " + approval.question());
-      return;
-    }
-    if (!ready || site.lacking(job.takes()).isPresent()) {
-      return;
-    }
-    Optional<String> host = site.choose(job.placement());
-    if (host.isPresent()) {
-      site.take(host.get(), job.takes());
-      attempts[run]++;
-      hosts[run] = host.get();
-      started[run] = 0;
-      exitCodes[run] = -1;
-      enter(run, RunState.STARTING, "");
-      out.add(new Instruction.StartAttempt(specs[run].id(), attempts[run], host.get()));
-      if (specs[run].run().start().window().isPresent()) {
-        tryFollowers(run); // the next window may begin once this one has
+    for (String what : left) {
+      if (!site.stands(place(run), what)) {
+        toServe.add(what);
       }
     }
   }
 
-  private String prerequisiteText(int run) {
-    return "\"" + job(run).waitsFor().map(Object::toString).orElse("") + "\"";
+  /** Whether nothing of its own is missing; a run that is not to start any more is ended here. */
+  private boolean isReady(int run) {
+    Answer answer = answerOf(run);
+    if (answer == Answer.NO) {
+      table.marks[run] |= NOT_NEEDED;
+      end(run, RunState.SKIPPED, "not needed: " + notNeeded(run));
+      return false;
+    }
+    if (answer == Answer.STUCK && table.parents[run] >= 0) {
+      toJudge.set(table.parents[run]);
+    }
+    if (answer != Answer.YES || isHeld(run) || table.retryAt[run] > now) {
+      return false;
+    }
+    if (job(run).work() instanceof Work.Approval approval) {
+      ask(run, approval);
+      return false;
+    }
+    return hasWork(run);
   }
 
-  private void watchFiles(int run, boolean watch) {
+  private String notNeeded(int run) {
+    int parent = table.parents[run];
+    return parent >= 0 && gate(run) == Answer.NO
+        ? "its step " + table.specs[parent].run().reference() + " was skipped"
+        : "\"" + job(run).waitsFor().map(Object::toString).orElse("") + "\" can no longer be met";
+  }
+
+  /** What its prerequisite and the step above it say together. */
+  Answer answerOf(int run) {
+    Answer gate = gate(run);
+    return (table.marks[run] & START_NOW) != 0
+        ? gate
+        : gate.and(table.conditions[run].answer(this, run));
+  }
+
+  /** Whether the step above a run has begun. */
+  Answer gate(int run) {
+    int parent = table.parents[run];
+    if (parent < 0) {
+      return Answer.YES;
+    }
+    return switch (stateAt(parent)) {
+      case RUNNING -> Answer.YES;
+      case PLANNED, WAITING, STARTING -> Answer.OPEN;
+      case SKIPPED -> Answer.NO;
+      // An ended step goes on when one of the runs below it does.
+      case SUCCEEDED, FAILED -> Answer.YES;
+      case CANCELLED -> Answer.STUCK;
+    };
+  }
+
+  private void ask(int run, Work.Approval approval) {
+    if (table.asked[run] == 0) {
+      table.asked[run] = now;
+      setAnswerAlarms(run);
+      out.add(new Instruction.AskPerson(table.specs[run].id(), approval.question()));
+      changed(run, "waits for an answer: " + approval.question());
+    }
+  }
+
+  boolean canAnswer(int run) {
+    return stateAt(run) == RunState.WAITING
+        && job(run).work() instanceof Work.Approval
+        && !isHeld(run)
+        && answerOf(run) == Answer.YES;
+  }
+
+  /** Whether its check by values finds something to do; a run without is ended here. */
+  private boolean hasWork(int run) {
+    Condition check = table.checks[run];
+    if (check == null || (table.marks[run] & START_NOW) != 0) {
+      return true;
+    }
+    Answer answer = check.answer(this, run);
+    String asked = "\"" + job(run).onlyIf().map(Object::toString).orElse("") + "\"";
+    if (answer == Answer.NO) {
+      end(run, RunState.SKIPPED, "nothing to do: " + asked + " does not hold" + facts(check));
+    } else if (answer == Answer.STUCK) {
+      end(
+          run,
+          RunState.FAILED,
+          "cannot tell whether there is anything to do: " + asked + facts(check));
+    }
+    return answer == Answer.YES;
+  }
+
+  private String facts(Condition check) {
+    String facts = String.join(", ", new WhyTeller(this).facts(check));
+    return facts.isEmpty() ? "" : " (" + facts + ")";
+  }
+
+  /** The units that a run needs, those of its own job among them. */
+  List<Site.Need> needs(int run) {
+    Job job = job(run);
+    if (job.takes().isEmpty() && !job.overlap().isLimited()) {
+      return List.of();
+    }
+    List<Site.Need> needs = new ArrayList<>();
+    new TreeMap<>(job.takes()).forEach((name, units) -> needs.add(new Site.Need(name, units, -1)));
+    if (job.overlap().isLimited()) {
+      needs.add(Site.Need.ofJob(table.specs[run].run().reference().path(), job.overlap().most()));
+    }
+    return needs;
+  }
+
+  /** Who comes first: the earlier due, a point of priority counting as a minute of waiting. */
+  Site.Place place(int run) {
+    return new Site.Place(table.due[run] - table.priorities[run] * POINT_MILLIS, run);
+  }
+
+  /** Starts a run that is ready, or puts it in line. */
+  private void startOrQueue(int run, List<Site.Need> needs) {
+    Job job = job(run);
+    Optional<String> host = site.choose(job.placement());
+    if (host.isEmpty()) {
+      return;
+    }
+    List<Site.Lack> lacks = site.lacks(place(run), needs);
+    if (!lacks.isEmpty()) {
+      if (overlaps(run, job, lacks)) {
+        return;
+      }
+      for (Site.Lack lack : lacks) {
+        site.queue(place(run), lack.need());
+        if (!lack.tooFew()) {
+          toServe.add(lack.need().what());
+        }
+      }
+      return;
+    }
+    site.take(run, host.get(), needs);
+    reopen(table.parents[run], "goes on: " + table.specs[run].run().reference() + " starts");
+    table.hosts[run] = host.get();
+    table.exitCodes[run] = -1;
+    if (job.isStep()) {
+      beginStep(run);
+    } else {
+      table.attempts[run]++;
+      table.started[run] = 0;
+      enter(run, RunState.STARTING, "");
+      out.add(new Instruction.StartAttempt(table.specs[run].id(), table.attempts[run], host.get()));
+    }
+  }
+
+  /** Deals with earlier runs of the same job at work; whether the run is ended by it. */
+  private boolean overlaps(int run, Job job, List<Site.Lack> lacks) {
+    Optional<Site.Lack> own = lacks.stream().filter(lack -> lack.need().isOfJob()).findFirst();
+    if (own.isEmpty() || job.overlap().manner() == Overlap.Manner.WAIT) {
+      return false;
+    }
+    List<Integer> others = List.copyOf(site.holders(own.get().need().what()));
+    if (job.overlap().manner() == Overlap.Manner.SKIP) {
+      String names = String.join(", ", references(others));
+      end(run, RunState.SKIPPED, "not started: " + names + " is still at work");
+      return true;
+    }
+    for (int other : others) {
+      if ((table.marks[other] & STOPPING) == 0) {
+        new PeoplesActions(this)
+            .cancel(other, "cancelled: replaced by " + table.specs[run].run().reference());
+      }
+    }
+    return false;
+  }
+
+  List<String> references(Iterable<Integer> runs) {
+    List<String> names = new ArrayList<>();
+    runs.forEach(run -> names.add(table.specs[run].run().reference().toString()));
+    return names;
+  }
+
+  void watchFiles(int run, boolean watch) {
     boolean wanted = stateAt(run) == RunState.WAITING;
-    for (int i = 0; i < files[run].length; i++) {
-      if (files[run][i].sight() != FileSight.ARRIVED && (wanted || !watch)) {
-        String name = specs[run].run().watches().get(i).name();
+    for (int i = 0; i < table.files[run].length; i++) {
+      if (table.files[run][i].sight() != FileSight.ARRIVED && (wanted || !watch)) {
+        String name = table.specs[run].run().watches().get(i).name();
         out.add(
             watch
-                ? new Instruction.WatchFile(specs[run].id(), name)
-                : new Instruction.UnwatchFile(specs[run].id(), name));
+                ? new Instruction.WatchFile(table.specs[run].id(), name)
+                : new Instruction.UnwatchFile(table.specs[run].id(), name));
       }
     }
+  }
+
+  // ---- steps
+
+  private void beginStep(int run) {
+    table.started[run] = now;
+    enter(run, RunState.RUNNING, "");
+    setRunningAlarms(run);
+    closeLateStart(run);
+    for (int child : table.children[run]) {
+      toTry.set(child);
+    }
+    toJudge.set(run);
+  }
+
+  /** A step goes on because something below it does. */
+  void reopen(int step, String note) {
+    if (step < 0 || !stateAt(step).isEnded()) {
+      return;
+    }
+    reopen(table.parents[step], note);
+    table.marks[step] &= ~(NOT_NEEDED | STOPPING);
+    table.ended[step] = 0;
+    table.started[step] = table.started[step] == 0 ? now : table.started[step];
+    site.take(step, "", needs(step));
+    closeAlert(step, AlertKind.FAILED, note);
+    enter(step, RunState.RUNNING, note);
+    setDeadline(step, table.specs[step].run().finishBy(), Timers.Kind.FINISH_BY);
+  }
+
+  /** Decides how a step stands, once nothing below it can move by itself. */
+  private void judge(int step) {
+    if (stateAt(step) != RunState.RUNNING || !job(step).isStep()) {
+      return;
+    }
+    boolean active = false;
+    boolean moves = false;
+    boolean allEnded = true;
+    for (int child : table.children[step]) {
+      RunState state = stateAt(child);
+      active |= state.isActive();
+      allEnded &= state.isEnded();
+      moves |= !state.isEnded() && (state.isActive() || isHeld(child) || canMove(child));
+    }
+    int stopping = table.marks[step] & STOPPING;
+    if (stopping != 0 && !active) {
+      endStopped(step, stopping);
+    } else if (stopping == 0 && !moves) {
+      judgeOutcome(step, allEnded);
+    }
+  }
+
+  private boolean canMove(int run) {
+    Answer answer = answerOf(run);
+    return answer == Answer.YES || answer == Answer.OPEN;
+  }
+
+  private void judgeOutcome(int step, boolean allEnded) {
+    var rule = table.specs[step].run().ties().succeedsIf();
+    List<String> bad = new ArrayList<>();
+    boolean oneIsGood = false;
+    boolean open = false;
+    for (int child : table.children[step]) {
+      RunState state = stateAt(child);
+      String name = table.specs[child].run().reference().job();
+      if (rule.counts(name)) {
+        oneIsGood |= state == RunState.SUCCEEDED;
+        open |= !state.isEnded();
+        if (state == RunState.FAILED || state == RunState.CANCELLED) {
+          bad.add(name + " " + state.word());
+        }
+      }
+    }
+    boolean good = rule.any() ? oneIsGood || (allEnded && bad.isEmpty()) : bad.isEmpty() && !open;
+    if (good) {
+      finish(step);
+      end(step, RunState.SUCCEEDED, "");
+    } else if (!bad.isEmpty()) {
+      finish(step);
+      end(step, RunState.FAILED, String.join(", ", bad));
+    }
+  }
+
+  private void finish(int step) {
+    giveBack(step);
+  }
+
+  private void endStopped(int run, int stopping) {
+    String note = table.notes[run];
+    table.marks[run] &= ~STOPPING;
+    if (job(run).isStep()) {
+      finish(run);
+    }
+    RunState state =
+        (stopping & MARKED_SUCCEEDED) != 0
+            ? RunState.SUCCEEDED
+            : (stopping & MARKED_FAILED) != 0 ? RunState.FAILED : RunState.CANCELLED;
+    end(run, state, note);
   }
 
   // ---- attempts
 
   private void attemptBegan(BoardEvent.AttemptBegan event) {
     Integer run = indexes.get(event.run());
-    if (run == null || stateAt(run) != RunState.STARTING || attempts[run] != event.attempt()) {
+    if (run == null
+        || stateAt(run) != RunState.STARTING
+        || table.attempts[run] != event.attempt()) {
       return;
     }
-    started[run] = Math.min(event.happened(), now);
-    enter(run, RunState.RUNNING, notes[run]);
+    table.started[run] = Math.min(event.happened(), now);
+    enter(run, RunState.RUNNING, table.notes[run]);
     setRunningAlarms(run);
-    if ((marks[run] & CANCELLING) == 0) {
+    if ((table.marks[run] & STOPPING) == 0) {
       closeLateStart(run);
     }
   }
 
   /** A late start is over once it runs, unless a finish-by may still be missed or is. */
   private void closeLateStart(int run) {
-    long finishBy = specs[run].run().finishBy().map(Instant::toEpochMilli).orElse(Long.MAX_VALUE);
+    long finishBy =
+        table.specs[run].run().finishBy().map(Instant::toEpochMilli).orElse(Long.MAX_VALUE);
     if (finishBy > now) {
       closeAlert(run, AlertKind.LATE, "it has started");
     }
@@ -554,24 +924,42 @@ public final class Board {
 
   private void attemptEnded(BoardEvent.AttemptEnded event) {
     Integer run = indexes.get(event.run());
-    if (run == null || !stateAt(run).isActive() || attempts[run] != event.attempt()) {
+    if (run == null || !stateAt(run).isActive() || table.attempts[run] != event.attempt()) {
       return;
     }
     giveBack(run);
     Ending ending = event.ending();
-    exitCodes[run] = (short) ending.code();
-    int stopMarks = marks[run] & (TOO_LONG | CANCELLING);
-    marks[run] &= ~stopMarks;
-    if ((stopMarks & CANCELLING) != 0) {
-      end(run, RunState.CANCELLED, notes[run]);
-    } else if (ending.isSuccess() && stopMarks == 0) {
-      end(run, RunState.SUCCEEDED, "");
+    table.exitCodes[run] = (short) ending.code();
+    table.values[run] = event.values();
+    int stopMarks = table.marks[run] & STOPPING;
+    table.marks[run] &= ~TOO_LONG;
+    if ((stopMarks & ~TOO_LONG) != 0) {
+      endStopped(run, stopMarks);
+    } else if (ending.kind() == Ending.Kind.NOTHING_TO_DO && stopMarks == 0) {
+      end(run, RunState.SKIPPED, "nothing to do: " + saysSo(run));
+    } else if (isSuccess(run, ending) && stopMarks == 0) {
+      end(run, RunState.SUCCEEDED, inWords(ending));
     } else {
       failed(run, ending, stopMarks == TOO_LONG);
     }
-    if (ended[run] == now) { // what is late is the news, not the end
-      ended[run] = Math.min(now, Math.max(started[run], event.happened()));
+    if (table.ended[run] == now) { // what is late is the news, not the end
+      table.ended[run] = Math.min(now, Math.max(table.started[run], event.happened()));
     }
+  }
+
+  private static String inWords(Ending ending) {
+    String code = ending.code() == 0 ? "" : "with exit code " + ending.code();
+    return ending.note().isEmpty() ? code : code + (code.isEmpty() ? "" : "; ") + ending.note();
+  }
+
+  private String saysSo(int run) {
+    return "its check before work says so ("
+        + job(run).onlyIf().map(Object::toString).orElse("")
+        + ")";
+  }
+
+  private boolean isSuccess(int run, Ending ending) {
+    return ending.kind() == Ending.Kind.EXITED && job(run).succeedsWith().contains(ending.code());
   }
 
   private void failed(int run, Ending ending, boolean tooLong) {
@@ -579,39 +967,55 @@ public final class Board {
     String limit = job.stopAfter().map(Durations::print).orElse("");
     String cause = tooLong ? "stopped after " + limit : ending.inWords();
     boolean repeatLost = ending.kind() == Ending.Kind.LOST && job.mayRepeat();
+    boolean rightCode =
+        tooLong
+            ? job.retry().onStopAfter()
+            : ending.kind() != Ending.Kind.EXITED || job.retry().on().contains(ending.code());
     boolean retried =
-        attempts[run] < budgets[run]
-            && (!tooLong || job.retry().onStopAfter())
+        table.attempts[run] < table.budgets[run]
+            && rightCode
+            && ending.kind() != Ending.Kind.NO_VALUE
             && ending.kind() != Ending.Kind.LOST;
     if (!retried && !repeatLost) {
       end(run, RunState.FAILED, cause);
       return;
     }
-    retryAt[run] = now + (repeatLost ? 0 : job.retry().pause().toMillis());
-    timers.add(retryAt[run], run, Timers.Kind.RETRY);
+    int tried = table.attempts[run] - (table.budgets[run] - 1 - job.retry().times());
+    long pause = repeatLost ? 0 : job.retry().pauseAfter(Math.max(tried, 1)).toMillis();
+    table.retryAt[run] = now + pause;
+    timers.add(table.retryAt[run], run, Timers.Kind.RETRY);
     closeAlert(run, AlertKind.LONG_RUNNING, "the attempt has ended");
-    enter(run, RunState.WAITING, "attempt " + attempts[run] + " " + cause);
+    enter(run, RunState.WAITING, "attempt " + table.attempts[run] + " " + cause);
     ringAlarms();
   }
 
   private void giveBack(int run) {
-    Map<String, Integer> takes = job(run).takes();
-    site.giveBack(hosts[run], takes);
-    if (!takes.isEmpty()) {
-      toTry.or(waiting);
-    }
+    List<Site.Need> needs = needs(run);
+    site.giveBack(run, table.hosts[run], needs);
+    needs.forEach(need -> toServe.add(need.what()));
   }
 
-  private void stop(int run, int mark, String note) {
-    boolean first = (marks[run] & (TOO_LONG | CANCELLING)) == 0;
-    marks[run] = (marks[run] & ~(TOO_LONG | CANCELLING)) | mark;
-    notes[run] = note;
+  /** Asks an attempt to stop; it ends when the news of that come. */
+  void stop(int run, int mark, String note) {
+    boolean first = (table.marks[run] & STOPPING) == 0;
+    table.marks[run] = (table.marks[run] & ~STOPPING) | mark;
+    table.notes[run] = note;
     changed(run, note);
     if (first) {
       out.add(
           new Instruction.StopAttempt(
-              specs[run].id(), attempts[run], hosts[run], job(run).grace().toMillis()));
+              table.specs[run].id(),
+              table.attempts[run],
+              table.hosts[run],
+              job(run).grace().toMillis()));
     }
+  }
+
+  /** Ends a run whose attempt nobody can stop just now: its host is told when it is back. */
+  void endUnreachable(int run, int mark, String note) {
+    giveBack(run);
+    table.notes[run] = note;
+    endStopped(run, mark);
   }
 
   // ---- files
@@ -636,183 +1040,137 @@ public final class Board {
     if (run == null || stateAt(run) != RunState.WAITING) {
       return -1;
     }
-    List<String> names = specs[run].run().watches().stream().map(FileWatch::name).toList();
+    List<String> names = table.specs[run].run().watches().stream().map(FileWatch::name).toList();
     int place = names.indexOf(watch);
     boolean isNews =
         place >= 0
-            && files[run][place].sight() != FileSight.ARRIVED
-            && !files[run][place].equals(state);
+            && table.files[run][place].sight() != FileSight.ARRIVED
+            && !table.files[run][place].equals(state);
     if (!isNews) {
       return -1;
     }
-    files[run] = files[run].clone(); // copies of the board share the old one
-    files[run][place] = state;
+    table.files[run] = table.files[run].clone(); // copies of the board share the old one
+    table.files[run][place] = state;
     changed(run, "file " + watch + ": " + WhyTeller.inWords(state));
     return run;
   }
 
-  // ---- people
-
-  private void personActed(BoardEvent.PersonActed event) {
-    Integer run = indexes.get(event.run());
-    Optional<String> refusal =
-        run == null
-            ? Optional.of("the run is not on the board any more")
-            : refusal(run, event.action());
-    if (refusal.isPresent()) {
-      out.add(new Instruction.Refused(event.run(), event.action(), refusal.get()));
-      return;
-    }
-    String note = noteOf(event);
-    switch (event.action()) {
-      case HOLD -> {
-        holds[run] = note;
-        changed(run, note);
-      }
-      case RELEASE -> {
-        holds[run] = "";
-        changed(run, note);
-        toTry.set(run);
-      }
-      case SKIP -> end(run, RunState.SKIPPED, note);
-      case CANCEL -> cancel(run, note);
-      case RERUN -> rerun(run, note);
-      case APPROVE -> end(run, RunState.SUCCEEDED, note);
-      case REFUSE -> end(run, RunState.FAILED, note);
-    }
-  }
-
-  private static String noteOf(BoardEvent.PersonActed event) {
-    String done =
-        switch (event.action()) {
-          case HOLD -> "held";
-          case RELEASE -> "released";
-          case SKIP -> "skipped";
-          case CANCEL -> "cancelled";
-          case RERUN -> "rerun";
-          case APPROVE -> "approved";
-          case REFUSE -> "refused";
-        };
-    return done + " by " + event.by() + (event.reason().isBlank() ? "" : ": " + event.reason());
-  }
-
-  /** Why an action makes no sense for a run, and what would; empty where it does. */
-  private Optional<String> refusal(int run, Action action) {
-    if (fitsNow(run, action)) {
-      return Optional.empty();
-    }
-    List<String> possible = actions(specs[run].id()).stream().map(Action::word).toList();
-    String instead = possible.isEmpty() ? "" : "; possible now: " + String.join(", ", possible);
-    return Optional.of(
-        "cannot "
-            + action.word()
-            + " a run that is "
-            + stateAt(run).word()
-            + (isHeld(run) ? " and held" : "")
-            + instead);
-  }
-
-  private boolean fitsNow(int run, Action action) {
-    return action.fits(stateAt(run))
-        && switch (action) {
-          case HOLD -> !isHeld(run);
-          case RELEASE -> isHeld(run);
-          case CANCEL -> (marks[run] & CANCELLING) == 0;
-          case APPROVE, REFUSE ->
-              job(run).work() instanceof Work.Approval
-                  && !isHeld(run)
-                  && conditions[run].answer(this, run) == Answer.YES;
-          case SKIP, RERUN -> true;
-        };
-  }
-
-  /** The actions that make sense for a run now. */
-  public Set<Action> actions(long id) {
-    Set<Action> possible = EnumSet.noneOf(Action.class);
-    Integer run = indexes.get(id);
-    if (run != null) {
-      for (Action action : Action.values()) {
-        if (fitsNow(run, action)) {
-          possible.add(action);
-        }
-      }
-    }
-    return possible;
-  }
-
-  private void cancel(int run, String note) {
-    if (stateAt(run).isActive()) {
-      stop(run, CANCELLING, note);
-    } else {
-      end(run, RunState.CANCELLED, note);
-    }
-  }
-
-  private void rerun(int run, String note) {
-    marks[run] &= ~NOT_NEEDED;
-    budgets[run] = attempts[run] + 1 + job(run).retry().times();
-    retryAt[run] = 0;
-    ended[run] = 0;
-    closeAlert(run, AlertKind.FAILED, note);
-    enter(run, RunState.WAITING, note);
-    setDeadline(run, specs[run].run().finishBy(), Timers.Kind.FINISH_BY);
-    watchFiles(run, true);
-    toTry.set(run);
-  }
-
   // ---- changes of state
 
-  private void enter(int run, RunState state, String note) {
-    states[run] = (byte) state.ordinal();
-    since[run] = now;
-    notes[run] = note;
+  void enter(int run, RunState state, String note) {
+    boolean heardOf = heard.get(run) && stateAt(run).isActive() != state.isActive();
+    if (site.isInLine(run)) {
+      toServe.addAll(site.leave(place(run), needs(run)));
+    }
+    table.states[run] = (byte) state.ordinal();
+    table.since[run] = now;
+    table.notes[run] = note;
     waiting.set(run, state == RunState.WAITING);
     changed(run, note);
+    if (heardOf) {
+      tryFollowers(run);
+    }
   }
 
-  private void end(int run, RunState state, String note) {
+  void end(int run, RunState state, String note) {
     watchFiles(run, false);
-    holds[run] = "";
-    ended[run] = now;
-    retryAt[run] = 0;
+    table.holds[run] = "";
+    table.ended[run] = now;
+    table.retryAt[run] = 0;
+    table.asked[run] = 0;
     enter(run, state, note);
     closeAlert(run, AlertKind.LONG_RUNNING, "it has ended");
-    if (state == RunState.FAILED) {
-      openAlert(run, AlertKind.FAILED, note);
-    } else {
+    closeAlert(run, AlertKind.APPROVAL, "it is " + state.word());
+    if (state == RunState.FAILED && !job(run).isStep()) { // a step fails with what is below it
+      openAlert(run, AlertKind.FAILED, note + valuesInWords(run));
+    } else if (state != RunState.FAILED) {
       closeAlert(run, AlertKind.FAILED, "it is " + state.word());
       closeAlert(run, AlertKind.LATE, "it is " + state.word());
     }
     tryFollowers(run);
+    if (table.parents[run] >= 0) {
+      toJudge.set(table.parents[run]);
+    }
+    for (int child : table.children[run]) {
+      toTry.set(child); // a step that was skipped takes what is below it along
+    }
   }
 
-  private void tryFollowers(int run) {
-    for (int follower : followers[run]) {
+  private String valuesInWords(int run) {
+    if (table.values[run].isEmpty()) {
+      return "";
+    }
+    List<String> all = new ArrayList<>();
+    new TreeMap<>(table.values[run]).forEach((name, value) -> all.add(name + " = " + value));
+    return "; it handed back " + String.join(", ", all);
+  }
+
+  void tryFollowers(int run) {
+    for (int follower : table.followers[run]) {
       toTry.set(follower);
     }
   }
 
   private void openAlert(int run, AlertKind kind, String text) {
-    if ((marks[run] & alertMark(kind)) == 0) {
-      marks[run] |= alertMark(kind);
-      out.add(new Instruction.OpenAlert(kind, specs[run].id(), text));
+    if ((table.marks[run] & alertMark(kind)) == 0) {
+      table.marks[run] |= alertMark(kind);
+      out.add(new Instruction.OpenAlert(kind, table.specs[run].id(), text));
       changed(run, "");
     }
   }
 
-  private void closeAlert(int run, AlertKind kind, String text) {
-    if ((marks[run] & alertMark(kind)) != 0) {
-      marks[run] &= ~alertMark(kind);
-      out.add(new Instruction.CloseAlert(kind, specs[run].id(), text));
+  void closeAlert(int run, AlertKind kind, String text) {
+    if ((table.marks[run] & alertMark(kind)) != 0) {
+      table.marks[run] &= ~alertMark(kind);
+      out.add(new Instruction.CloseAlert(kind, table.specs[run].id(), text));
       changed(run, "");
     }
   }
 
-  private void changed(int run, String note) {
-    out.add(new Instruction.RunChanged(specs[run].id(), stateAt(run), note));
+  void changed(int run, String note) {
+    out.add(new Instruction.RunChanged(table.specs[run].id(), stateAt(run), note));
+  }
+
+  void instruct(Instruction instruction) {
+    out.add(instruction);
+  }
+
+  /** Has a run looked at again before this event is done with. */
+  void tryAgain(int run) {
+    toTry.set(run);
+  }
+
+  void judgeAgain(int step) {
+    toJudge.set(step);
+  }
+
+  /** Takes a run out of line; who stood behind it is served. */
+  void leaveLine(int run) {
+    toServe.addAll(site.leave(place(run), needs(run)));
+  }
+
+  /** Has a planned run fall due at its time, which may be another than before. */
+  void setDue(int run, long at) {
+    leaveLine(run);
+    table.due[run] = at;
+    if (at > now) {
+      watchFiles(run, false);
+      enter(run, RunState.PLANNED, table.notes[run]);
+      timers.add(at, run, Timers.Kind.DUE);
+    } else if (stateAt(run) == RunState.PLANNED) {
+      fallDue(run);
+    } else {
+      toTry.set(run);
+    }
   }
 
   // ---- looking at it
+
+  /** The actions that make sense for a run now. */
+  public Set<Action> actions(long id) {
+    Integer run = indexes.get(id);
+    return run == null ? Set.of() : new PeoplesActions(this).possible(run);
+  }
 
   /** When the board next needs to be told the time; {@link Long#MAX_VALUE} for never. */
   public long nextWake() {
@@ -821,7 +1179,7 @@ public final class Board {
 
   /** How many runs are on the board. */
   public int size() {
-    return count;
+    return table.count;
   }
 
   /** The time of the last event. */
@@ -831,12 +1189,12 @@ public final class Board {
 
   /** The runs on the board, in the order in which they came. */
   public List<RunSpec> runs() {
-    return List.of(Arrays.copyOf(specs, count));
+    return List.of(Arrays.copyOf(table.specs, table.count));
   }
 
   /** The run of an id, if it is on the board. */
   public Optional<RunSpec> run(long id) {
-    return Optional.ofNullable(indexes.get(id)).map(run -> specs[run]);
+    return Optional.ofNullable(indexes.get(id)).map(run -> table.specs[run]);
   }
 
   /** What the board knows of a run now; empty where it is not on the board. */
@@ -845,30 +1203,43 @@ public final class Board {
   }
 
   private RunStatus statusAt(int run) {
+    int marks = table.marks[run];
     RunStatus.Stopping stopping =
-        (marks[run] & CANCELLING) != 0
+        (marks & CANCELLING) != 0
             ? RunStatus.Stopping.CANCELLED
-            : (marks[run] & TOO_LONG) != 0 ? RunStatus.Stopping.TOO_LONG : RunStatus.Stopping.NO;
+            : (marks & MARKED_SUCCEEDED) != 0
+                ? RunStatus.Stopping.SUCCEEDED
+                : (marks & MARKED_FAILED) != 0
+                    ? RunStatus.Stopping.FAILED
+                    : (marks & TOO_LONG) != 0 ? RunStatus.Stopping.TOO_LONG : RunStatus.Stopping.NO;
     List<AlertKind> open =
-        Arrays.stream(AlertKind.values())
-            .filter(kind -> (marks[run] & alertMark(kind)) != 0)
-            .toList();
+        Arrays.stream(AlertKind.values()).filter(kind -> (marks & alertMark(kind)) != 0).toList();
     return new RunStatus(
         stateAt(run),
-        holds[run],
-        since[run],
-        attempts[run],
-        budgets[run],
-        hosts[run],
-        started[run],
-        ended[run],
-        retryAt[run],
-        exitCodes[run],
-        notes[run],
+        table.holds[run],
+        table.since[run],
+        table.attempts[run],
+        table.budgets[run],
+        table.hosts[run],
+        table.started[run],
+        table.ended[run],
+        table.retryAt[run],
+        table.exitCodes[run],
+        table.notes[run],
         stopping,
         isNotNeeded(run),
         open,
-        List.of(files[run]));
+        List.of(table.files[run]),
+        table.due[run] == table.specs[run].due() ? 0 : table.due[run],
+        table.priorities[run],
+        (marks & START_NOW) != 0,
+        table.asked[run],
+        table.values[run]);
+  }
+
+  /** The state of a run; empty where it is not on the board. */
+  public Optional<RunState> state(long id) {
+    return Optional.ofNullable(indexes.get(id)).map(this::stateAt);
   }
 
   /**
@@ -877,82 +1248,167 @@ public final class Board {
    * @throws IllegalArgumentException where the run is not on the board
    */
   public Why why(long id) {
+    return new WhyTeller(this).tell(index(id));
+  }
+
+  /**
+   * The same without what lies deeper than what the run itself waits for: for long lists.
+   *
+   * @throws IllegalArgumentException where the run is not on the board
+   */
+  public Why whyBriefly(long id) {
+    return new WhyTeller(this).tellBriefly(index(id));
+  }
+
+  int index(long id) {
     Integer run = indexes.get(id);
     if (run == null) {
       throw new IllegalArgumentException("run " + id + " is not on the board");
     }
-    return new WhyTeller(this).tell(run);
+    return run;
+  }
+
+  Optional<Integer> find(long id) {
+    return Optional.ofNullable(indexes.get(id));
+  }
+
+  /** By whom and why a run is held, itself or by what it belongs to; empty where it is not. */
+  public String heldBy(long id) {
+    return find(id).map(this::holdAt).orElse("");
+  }
+
+  /** What is held until it is released, and by whom and why. */
+  public Map<HoldScope, String> holds() {
+    return Map.copyOf(standing);
+  }
+
+  /**
+   * How a capacity stands.
+   *
+   * @param set what a person has set; empty where it is as defined
+   * @param holders ids of the runs that hold units
+   * @param line ids of the runs that stand in line, first to last
+   */
+  public record CapacityState(
+      int units, Optional<Integer> set, int taken, List<Long> holders, List<Long> line) {}
+
+  /** How a capacity stands now. */
+  public CapacityState capacity(String name) {
+    return new CapacityState(
+        site.units(name),
+        site.setTo(name),
+        site.taken(name),
+        site.holders(name).stream().map(run -> table.specs[run].id()).toList(),
+        site.line(name).stream().map(run -> table.specs[run].id()).toList());
+  }
+
+  /**
+   * A value that a job handed back, as a run means it: from the job's run of the same date and
+   * start, or else from the last one of the date that handed back anything.
+   *
+   * @param job as it is written: of the same stream, or a full path
+   */
+  public Optional<String> handedBack(long id, String job, String name) {
+    RunReference own = table.specs[index(id)].run().reference();
+    String path = Definitions.resolve(job, own.stream());
+    Optional<String> last = Optional.empty();
+    for (int i = 0; i < table.count; i++) {
+      RunReference other = table.specs[i].run().reference();
+      String value = table.values[i].get(name);
+      if (value != null && other.date().equals(own.date()) && other.path().equals(path)) {
+        if (other.number() == own.number()) {
+          return Optional.of(value);
+        }
+        last = Optional.of(value);
+      }
+    }
+    return last;
+  }
+
+  /** The runs that a run waits for or looks at, by id. */
+  public List<Long> looksAt(long id) {
+    List<Long> ids = new ArrayList<>();
+    table.conditions[index(id)].targets(target -> ids.add(table.specs[target].id()));
+    return ids;
+  }
+
+  /** The runs that wait for a run or look at it, by id. */
+  public List<Long> followers(long id) {
+    return Arrays.stream(table.followers[index(id)])
+        .distinct()
+        .mapToObj(run -> table.specs[run].id())
+        .toList();
+  }
+
+  /** The runs right below a step, by id. */
+  public List<Long> below(long id) {
+    return Arrays.stream(table.children[index(id)]).mapToObj(run -> table.specs[run].id()).toList();
+  }
+
+  /** The step that a run is below, by id. */
+  public Optional<Long> above(long id) {
+    int parent = table.parents[index(id)];
+    return parent < 0 ? Optional.empty() : Optional.of(table.specs[parent].id());
   }
 
   RunState stateAt(int run) {
-    return RunState.of(states[run]);
+    return RunState.of(table.states[run]);
   }
 
   RunStatus.FileState fileAt(int run, int place) {
-    return files[run][place];
+    return table.files[run][place];
   }
 
   boolean isNotNeeded(int run) {
-    return (marks[run] & NOT_NEEDED) != 0;
-  }
-
-  String holdAt(int run) {
-    return holds[run];
+    return (table.marks[run] & NOT_NEEDED) != 0;
   }
 
   boolean isHeld(int run) {
-    return !holds[run].isEmpty();
+    return !holdAt(run).isEmpty();
+  }
+
+  /** By whom and why it is held: itself, a step above it, or what it belongs to. */
+  String holdAt(int run) {
+    for (int one = run; one >= 0; one = table.parents[one]) {
+      if (!table.holds[one].isEmpty()) {
+        return one == run
+            ? table.holds[one]
+            : "held with its step: "
+                + table.specs[one].run().reference()
+                + " is "
+                + table.holds[one];
+      }
+    }
+    for (Map.Entry<HoldScope, String> hold : standing.entrySet()) {
+      if (hold.getKey().holds(table.specs[run])) {
+        return "held with the " + hold.getKey() + ", which was " + hold.getValue();
+      }
+    }
+    return "";
   }
 
   Job job(int run) {
-    return specs[run].run().job();
+    return table.specs[run].run().job();
   }
 
   RunSpec specAt(int run) {
-    return specs[run];
+    return table.specs[run];
   }
 
-  Condition conditionAt(int run) {
-    return conditions[run];
+  int exitCodeAt(int run) {
+    return table.exitCodes[run];
   }
 
-  long retryAtOf(int run) {
-    return retryAt[run];
+  long endedAt(int run) {
+    return table.ended[run];
   }
 
-  long sinceAt(int run) {
-    return since[run];
-  }
-
-  long startedAt(int run) {
-    return started[run];
-  }
-
-  String noteAt(int run) {
-    return notes[run];
-  }
-
-  String hostAt(int run) {
-    return hosts[run];
-  }
-
-  int attemptsAt(int run) {
-    return attempts[run];
+  Map<String, String> valuesAt(int run) {
+    return table.values[run];
   }
 
   Site site() {
     return site;
-  }
-
-  /** References of the runs that hold units of a capacity. */
-  List<String> holders(String capacity) {
-    List<String> names = new ArrayList<>();
-    for (int i = 0; i < count; i++) {
-      if (stateAt(i).isActive() && job(i).takes().containsKey(capacity)) {
-        names.add(specs[i].run().reference().toString());
-      }
-    }
-    return names;
   }
 
   boolean isConnected(Placement placement) {

@@ -5,6 +5,7 @@ import dev.purser.core.definition.HostDefinition;
 import dev.purser.core.definition.HostGroup;
 import java.time.LocalDate;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 
 /** Something that happened. Instants are epoch milliseconds and never go back. */
@@ -70,12 +71,14 @@ public sealed interface BoardEvent {
    * An attempt is over.
    *
    * @param happened when it ended: earlier than {@code at} where the news was late
+   * @param values what it handed back, by name
    */
-  record AttemptEnded(long at, long run, int attempt, Ending ending, long happened)
+  record AttemptEnded(
+      long at, long run, int attempt, Ending ending, long happened, Map<String, String> values)
       implements BoardEvent {
-    /** It ended just now. */
+    /** It ended just now, and handed back nothing. */
     public AttemptEnded(long at, long run, int attempt, Ending ending) {
-      this(at, run, attempt, ending, at);
+      this(at, run, attempt, ending, at, Map.of());
     }
   }
 
@@ -86,9 +89,35 @@ public sealed interface BoardEvent {
   /** A file has arrived for a run: whole, not empty, and used by no other run. */
   record FileArrived(long at, long run, String watch, String path) implements BoardEvent {}
 
-  /** A person did something. */
-  record PersonActed(long at, long run, Action action, String by, String reason)
-      implements BoardEvent {}
+  /**
+   * A person did something to a run.
+   *
+   * @param argument the new priority (0 to 100) or start time (epoch milliseconds); 0 for all else
+   */
+  record PersonActed(long at, long run, Action action, String by, String reason, long argument)
+      implements BoardEvent {
+    /** Something that needs no argument. */
+    public PersonActed(long at, long run, Action action, String by, String reason) {
+      this(at, run, action, by, reason, 0);
+    }
+  }
+
+  /**
+   * A job, stream or department is held until it is released; what runs goes on.
+   *
+   * @param note by whom and why, as the end of a sentence
+   */
+  record HoldPlaced(long at, HoldScope scope, String note) implements BoardEvent {}
+
+  /** A job, stream or department is held no more. */
+  record HoldLifted(long at, HoldScope scope) implements BoardEvent {}
+
+  /**
+   * A person changed how many units a capacity has.
+   *
+   * @param units -1 for as many as are defined
+   */
+  record CapacitySet(long at, String capacity, int units) implements BoardEvent {}
 
   /** A run as it stood in the records. */
   record Restored(RunSpec spec, RunStatus status) {}

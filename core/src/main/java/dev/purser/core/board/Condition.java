@@ -1,8 +1,11 @@
 package dev.purser.core.board;
 
 import dev.purser.core.prerequisite.Answer;
+import dev.purser.core.prerequisite.Comparison;
+import dev.purser.core.prerequisite.ExitCodes;
 import dev.purser.core.prerequisite.Prerequisite;
 import dev.purser.core.schedule.Window;
+import java.util.Optional;
 import java.util.function.IntConsumer;
 
 /**
@@ -16,8 +19,13 @@ sealed interface Condition {
   /** Hands every run that it looks at to the visitor. */
   default void targets(IntConsumer visitor) {}
 
+  /** Hands every run to the visitor of which it asks whether it is at work just now. */
+  default void heard(IntConsumer visitor) {}
+
   /** Always met. */
   record Met() implements Condition {
+    static final Met ALWAYS = new Met();
+
     @Override
     public Answer answer(Board board, int run) {
       return Answer.YES;
@@ -27,22 +35,32 @@ sealed interface Condition {
   /**
    * A run must have ended in a way.
    *
-   * @param target its index, or -1 where it is not planned on the date
+   * @param target its index, or -1 where it is not planned
    * @param path for messages
+   * @param outcome not {@link Prerequisite.Outcome#RUNNING}
+   * @param codes with an end: the exit codes asked for
+   * @param previous whether it is that of the previous business date
    */
-  record OnRun(int target, String path, Prerequisite.Outcome outcome) implements Condition {
+  record OnRun(
+      int target,
+      String path,
+      Prerequisite.Outcome outcome,
+      Optional<ExitCodes> codes,
+      boolean previous)
+      implements Condition {
     @Override
     public Answer answer(Board board, int run) {
-      return target < 0 ? Answer.STUCK : answer(board);
+      return target < 0 ? Answer.STUCK : answerOf(board, target, outcome, codes);
     }
 
-    private Answer answer(Board board) {
+    static Answer answerOf(
+        Board board, int target, Prerequisite.Outcome outcome, Optional<ExitCodes> codes) {
       RunState state = board.stateAt(target);
       if (!state.isEnded()) {
         return Answer.OPEN;
       }
       return switch (outcome) {
-        case ENDED -> Answer.YES;
+        case ENDED -> codes.map(some -> coded(board, target, state, some)).orElse(Answer.YES);
         case SUCCEEDED ->
             switch (state) {
               case SUCCEEDED -> Answer.YES;
@@ -61,7 +79,120 @@ sealed interface Condition {
               case SUCCEEDED -> Answer.NO;
               default -> Answer.STUCK;
             };
+        case RUNNING -> throw new IllegalStateException("asked of the wrong condition");
       };
+    }
+
+    /** A person's word that it succeeded, and a skip, count as exit code 0. */
+    private static Answer coded(Board board, int target, RunState state, ExitCodes codes) {
+      int code = board.exitCodeAt(target);
+      return switch (state) {
+        case SUCCEEDED -> codes.contains(Math.max(code, 0)) ? Answer.YES : Answer.NO;
+        case FAILED -> codes.contains(code) ? Answer.YES : Answer.STUCK;
+        case SKIPPED -> board.isNotNeeded(target) || !codes.contains(0) ? Answer.NO : Answer.YES;
+        default -> Answer.STUCK;
+      };
+    }
+
+    @Override
+    public void targets(IntConsumer visitor) {
+      if (target >= 0) {
+        visitor.accept(target);
+      }
+    }
+  }
+
+  /**
+   * A run must be at work just now, or must not.
+   *
+   * @param target its index, or -1 where it is not planned
+   */
+  record OnRunning(int target, String path, boolean wanted) implements Condition {
+    @Override
+    public Answer answer(Board board, int run) {
+      boolean active = target >= 0 && board.stateAt(target).isActive();
+      if (active == wanted) {
+        return Answer.YES;
+      }
+      boolean over = wanted && (target < 0 || board.stateAt(target).isEnded());
+      return over ? Answer.STUCK : Answer.OPEN;
+    }
+
+    @Override
+    public void targets(IntConsumer visitor) {
+      if (target >= 0) {
+        visitor.accept(target);
+      }
+    }
+
+    @Override
+    public void heard(IntConsumer visitor) {
+      targets(visitor);
+    }
+  }
+
+  /**
+   * Some run of a job must have ended in a way not long before.
+   *
+   * @param targets all runs of the job, of whatever date
+   * @param since epoch milliseconds: earlier ends do not count
+   * @param span as it is written, for messages
+   */
+  record OnLatest(
+      int[] targets,
+      String path,
+      Prerequisite.Outcome outcome,
+      Optional<ExitCodes> codes,
+      long since,
+      String span)
+      implements Condition {
+    @Override
+    public Answer answer(Board board, int run) {
+      Answer best = Answer.STUCK;
+      for (int target : targets) {
+        Answer one = OnRun.answerOf(board, target, outcome, codes);
+        if (one == Answer.YES && board.endedAt(target) < since) {
+          one = Answer.STUCK;
+        }
+        best = best.or(one);
+      }
+      return best;
+    }
+
+    @Override
+    public void targets(IntConsumer visitor) {
+      for (int target : targets) {
+        visitor.accept(target);
+      }
+    }
+  }
+
+  /**
+   * A value that a run handed back must compare in a way, or must not.
+   *
+   * @param target its index, or -1 where it is not planned
+   */
+  record OnValue(
+      int target,
+      String path,
+      String name,
+      Comparison comparison,
+      String operand,
+      boolean wanted,
+      boolean previous)
+      implements Condition {
+    @Override
+    public Answer answer(Board board, int run) {
+      if (target < 0) {
+        return Answer.STUCK;
+      }
+      if (!board.stateAt(target).isEnded()) {
+        return Answer.OPEN;
+      }
+      String value = board.valuesAt(target).get(name);
+      return value == null
+          ? Answer.STUCK
+          : comparison.holds(value, operand) == wanted ? Answer.YES : Answer.NO;
     }
 
     @Override
@@ -111,6 +242,13 @@ sealed interface Condition {
         visitor.accept(target);
       }
     }
+
+    @Override
+    public void heard(IntConsumer visitor) {
+      if (begunIsEnough) {
+        targets(visitor);
+      }
+    }
   }
 
   /** A file must have arrived: the run's own file of this place in its list. */
@@ -138,6 +276,13 @@ sealed interface Condition {
         part.targets(visitor);
       }
     }
+
+    @Override
+    public void heard(IntConsumer visitor) {
+      for (Condition part : parts) {
+        part.heard(visitor);
+      }
+    }
   }
 
   /** At least one must be met. */
@@ -155,6 +300,13 @@ sealed interface Condition {
     public void targets(IntConsumer visitor) {
       for (Condition part : parts) {
         part.targets(visitor);
+      }
+    }
+
+    @Override
+    public void heard(IntConsumer visitor) {
+      for (Condition part : parts) {
+        part.heard(visitor);
       }
     }
   }

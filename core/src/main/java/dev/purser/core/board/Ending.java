@@ -15,7 +15,13 @@ public record Ending(Kind kind, int code, String note) {
     /** The host could not start it. */
     NOT_STARTED,
     /** The host cannot find it any more, and does not know how it ended. */
-    LOST
+    LOST,
+    /** Its check before work found that there is nothing to do. */
+    NOTHING_TO_DO,
+    /** A value that its command asks for is missing; trying again would not help. */
+    NO_VALUE,
+    /** Its check before work failed, so nobody knows whether there was anything to do. */
+    CHECK_FAILED
   }
 
   /** An exit with a code. */
@@ -23,18 +29,20 @@ public record Ending(Kind kind, int code, String note) {
     return new Ending(Kind.EXITED, code, "");
   }
 
-  /** Whether the attempt did its work. */
-  public boolean isSuccess() {
-    return kind == Kind.EXITED && code == 0;
-  }
-
   /** In words. */
   public String inWords() {
     String more = note.isEmpty() ? "" : ": " + note;
     return switch (kind) {
       case EXITED -> code == 0 ? "succeeded" + more : "exit code " + code + signal() + more;
-      case NOT_STARTED -> "could not be started" + more;
+      case NOT_STARTED, NO_VALUE -> "could not be started" + more;
       case LOST -> "was lost" + more;
+      case NOTHING_TO_DO -> "found nothing to do" + more;
+      case CHECK_FAILED ->
+          "check before work failed with exit code "
+              + code
+              + more
+              + "; 0 means that there is"
+              + " something to do, 1 that there is not";
     };
   }
 

@@ -2,56 +2,112 @@ package dev.purser.core.board;
 
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.FileWatch;
+import dev.purser.core.definition.OnlyIf;
+import dev.purser.core.definition.SuccessRule;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.RunReference;
 import dev.purser.core.prerequisite.Prerequisite;
+import dev.purser.core.schedule.Durations;
 import dev.purser.core.schedule.Window;
+import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 
-/** Ties the names of prerequisites to the runs of a board. */
+/** Ties the names of prerequisites to the runs of a board, and steps to what is below them. */
 final class Linker {
-  private final List<PlannedRun> runs;
-  private final Map<String, int[]> byPathAndDate = new HashMap<>();
+  private static final int[] NONE = {};
+
+  private final RunSpec[] specs;
+  private final int count;
+  private final Map<Key, int[]> byJobAndDate;
   private final Map<String, int[]> byWindow = new HashMap<>();
+  private Map<String, int[]> byPath;
+
+  /** A job on a date. */
+  private record Key(String stream, String job, LocalDate date) {
+    static Key of(String path, LocalDate date) {
+      int slash = path.lastIndexOf('/');
+      return new Key(path.substring(0, Math.max(slash, 0)), path.substring(slash + 1), date);
+    }
+  }
 
   /**
-   * @param runs all runs of the board by index
+   * Takes in all runs of the board.
+   *
+   * @param specs by index
+   * @param count how many of them there are
    */
-  Linker(List<PlannedRun> runs) {
-    this.runs = runs;
-    for (int i = 0; i < runs.size(); i++) {
-      RunReference reference = runs.get(i).reference();
-      int index = i;
-      byPathAndDate.merge(
-          reference.path() + "@" + reference.date(), new int[] {index}, Linker::append);
-      if (runs.get(i).start().window().isPresent()) {
+  Linker(RunSpec[] specs, int count) {
+    this.specs = specs;
+    this.count = count;
+    this.byJobAndDate = new HashMap<>(count * 2);
+    for (int i = 0; i < count; i++) {
+      RunReference reference = run(i).reference();
+      int[] index = {i};
+      byJobAndDate.merge(
+          new Key(reference.stream(), reference.job(), reference.date()), index, Linker::append);
+      if (run(i).start().window().isPresent()) {
         byWindow.merge(
             reference.stream() + "@" + reference.date() + "#" + reference.number(),
-            new int[] {index},
+            index,
             Linker::append);
       }
     }
   }
 
+  private PlannedRun run(int index) {
+    return specs[index].run();
+  }
+
   private static int[] append(int[] a, int[] b) {
-    int[] both = java.util.Arrays.copyOf(a, a.length + b.length);
+    int[] both = Arrays.copyOf(a, a.length + b.length);
     System.arraycopy(b, 0, both, a.length, b.length);
     return both;
   }
 
+  /** The step that a run is below; -1 for none. */
+  int parent(int run) {
+    RunReference reference = run(run).reference();
+    int slash = reference.stream().lastIndexOf('/');
+    if (slash < 0) {
+      return -1;
+    }
+    int[] candidates =
+        byJobAndDate.getOrDefault(Key.of(reference.stream(), reference.date()), NONE);
+    for (int candidate : candidates) {
+      if (run(candidate).job().isStep()
+          && run(candidate).reference().number() == reference.number()) {
+        return candidate;
+      }
+    }
+    return -1;
+  }
+
+  /** What must be true before a run may start. */
   Condition link(int run) {
-    PlannedRun planned = runs.get(run);
+    PlannedRun planned = run(run);
     if (planned.waived()) {
-      return new Condition.Met();
+      return Condition.Met.ALWAYS;
     }
     Condition own =
-        planned.job().waitsFor().map(p -> link(planned, p)).orElseGet(Condition.Met::new);
+        planned.job().waitsFor().map(p -> link(planned, p, true)).orElse(Condition.Met.ALWAYS);
     Optional<Window> window = planned.start().window();
     return window.isEmpty() ? own : inOrder(planned.reference().stream(), window.get(), own);
+  }
+
+  /** What must hold of values for there to be anything to do; null for nothing. */
+  Condition check(int run) {
+    PlannedRun planned = run(run);
+    return planned
+        .job()
+        .onlyIf()
+        .filter(OnlyIf.Compare.class::isInstance)
+        .map(check -> link(planned, ((OnlyIf.Compare) check).values(), true))
+        .orElse(null);
   }
 
   /** Windows that are not on the board any more are done. */
@@ -68,66 +124,184 @@ final class Linker {
         .map(targets -> new Condition.OnWindow(targets, place, begunIsEnough));
   }
 
-  private Condition link(PlannedRun run, Prerequisite prerequisite) {
-    if (prerequisite instanceof Prerequisite.RunEnded ended) {
-      List<String> jobs = run.wholeStreams().get(ended.job());
-      return jobs == null
-          ? onRun(run, Definitions.resolve(ended.job(), run.reference().stream()), ended.outcome())
-          : onStream(run, jobs, ended.outcome());
+  /**
+   * Ties a prerequisite, or its opposite.
+   *
+   * @param wanted false for the opposite: it is handed down to what is asked of a moment or a value
+   */
+  private Condition link(PlannedRun run, Prerequisite prerequisite, boolean wanted) {
+    if (prerequisite instanceof Prerequisite.Not not) {
+      return link(run, not.part(), !wanted);
+    }
+    if (prerequisite instanceof Prerequisite.All all) {
+      Condition[] parts = parts(run, all.parts(), wanted);
+      return wanted ? new Condition.All(parts) : new Condition.Any(parts);
+    }
+    if (prerequisite instanceof Prerequisite.Any any) {
+      Condition[] parts = parts(run, any.parts(), wanted);
+      return wanted ? new Condition.Any(parts) : new Condition.All(parts);
     }
     if (prerequisite instanceof Prerequisite.FileArrived file) {
       List<String> names = run.watches().stream().map(FileWatch::name).toList();
-      return new Condition.OnFile(names.indexOf(file.watch()), file.watch());
+      return opposite(new Condition.OnFile(names.indexOf(file.watch()), file.watch()), !wanted);
     }
-    if (prerequisite instanceof Prerequisite.Not not) {
-      return new Condition.Not(link(run, not.part()));
+    if (prerequisite instanceof Prerequisite.ValueIs value) {
+      return onValue(run, value, wanted);
     }
-    if (prerequisite instanceof Prerequisite.All all) {
-      return new Condition.All(parts(run, all.parts()));
-    }
-    return new Condition.Any(parts(run, ((Prerequisite.Any) prerequisite).parts()));
+    return onRuns(run, (Prerequisite.OfRun) prerequisite, wanted);
   }
 
-  private Condition[] parts(PlannedRun run, List<Prerequisite> parts) {
-    return parts.stream().map(part -> link(run, part)).toArray(Condition[]::new);
+  private static Condition opposite(Condition condition, boolean opposite) {
+    return opposite ? new Condition.Not(condition) : condition;
   }
 
-  /** A stream failed when any of its jobs did; all else it did when all of them did. */
-  private Condition onStream(PlannedRun run, List<String> jobs, Prerequisite.Outcome outcome) {
-    Condition[] each = jobs.stream().map(job -> onRun(run, job, outcome)).toArray(Condition[]::new);
-    return outcome == Prerequisite.Outcome.FAILED
-        ? new Condition.Any(each)
-        : new Condition.All(each);
+  private Condition[] parts(PlannedRun run, List<Prerequisite> parts, boolean wanted) {
+    return parts.stream().map(part -> link(run, part, wanted)).toArray(Condition[]::new);
   }
 
-  private Condition onRun(PlannedRun run, String path, Prerequisite.Outcome outcome) {
-    int[] candidates = byPathAndDate.get(path + "@" + run.reference().date());
-    return new Condition.OnRun(candidates == null ? -1 : choose(run, candidates), path, outcome);
+  private Condition onRuns(PlannedRun run, Prerequisite.OfRun asked, boolean wanted) {
+    PlannedRun.Whole whole = run.ties().wholeStreams().get(asked.job());
+    List<String> jobs =
+        whole == null
+            ? List.of(Definitions.resolve(asked.job(), run.reference().stream()))
+            : whole.jobs();
+    if (jobs.stream().anyMatch(run.assumed()::contains)) {
+      return Condition.Met.ALWAYS;
+    }
+    if (asked.outcome() == Prerequisite.Outcome.RUNNING) {
+      Condition[] each =
+          jobs.stream()
+              .map(job -> new Condition.OnRunning(target(run, job, asked.target()), job, wanted))
+              .toArray(Condition[]::new);
+      return each.length == 1
+          ? each[0]
+          : wanted ? new Condition.Any(each) : new Condition.All(each);
+    }
+    Condition condition =
+        whole == null ? onRun(run, jobs.get(0), asked) : onStream(run, whole, asked);
+    return condition instanceof Condition.Met ? condition : opposite(condition, !wanted);
+  }
+
+  /**
+   * A stream did what is asked when those of its jobs did that count for it, and failed when one of
+   * them did. Jobs that are not planned on the date are left aside, unless none is.
+   */
+  private Condition onStream(PlannedRun run, PlannedRun.Whole whole, Prerequisite.OfRun asked) {
+    SuccessRule rule = whole.succeedsIf();
+    boolean judged =
+        asked.outcome() == Prerequisite.Outcome.SUCCEEDED
+            || asked.outcome() == Prerequisite.Outcome.FAILED;
+    List<Condition> each = new ArrayList<>();
+    for (String job : whole.jobs()) {
+      boolean counts = !judged || rule.counts(job.substring(job.lastIndexOf('/') + 1));
+      Condition one = counts ? onRun(run, job, asked) : Condition.Met.ALWAYS;
+      if (!(one instanceof Condition.Met) && !isUnplanned(one)) {
+        each.add(one);
+      }
+    }
+    if (each.isEmpty()) {
+      return asked.target().ifPlanned()
+          ? Condition.Met.ALWAYS
+          : new Condition.OnRun(
+              -1, whole.path(), asked.outcome(), asked.codes(), asked.target().previous());
+    }
+    boolean failed = asked.outcome() == Prerequisite.Outcome.FAILED;
+    boolean oneIsEnough = judged && failed != rule.any();
+    Condition[] parts = each.toArray(Condition[]::new);
+    return oneIsEnough ? new Condition.Any(parts) : new Condition.All(parts);
+  }
+
+  private static boolean isUnplanned(Condition condition) {
+    return (condition instanceof Condition.OnRun on && on.target() < 0)
+        || (condition instanceof Condition.OnLatest latest && latest.targets().length == 0);
+  }
+
+  private Condition onRun(PlannedRun run, String path, Prerequisite.OfRun asked) {
+    Prerequisite.Target target = asked.target();
+    if (target.within().isPresent()) {
+      long since = run.due().toEpochMilli() - target.within().get().toMillis();
+      int[] all = byPath().getOrDefault(path, NONE);
+      boolean none = Arrays.stream(all).noneMatch(i -> !run(i).reference().equals(run.reference()));
+      return none && target.ifPlanned()
+          ? Condition.Met.ALWAYS
+          : new Condition.OnLatest(
+              all,
+              path,
+              asked.outcome(),
+              asked.codes(),
+              since,
+              Durations.print(target.within().get()));
+    }
+    int found = target(run, path, target);
+    return found < 0 && target.ifPlanned()
+        ? Condition.Met.ALWAYS
+        : new Condition.OnRun(found, path, asked.outcome(), asked.codes(), target.previous());
+  }
+
+  private Map<String, int[]> byPath() {
+    if (byPath == null) {
+      Map<String, List<Integer>> lists = new HashMap<>();
+      for (int i = 0; i < count; i++) {
+        lists.computeIfAbsent(run(i).reference().path(), path -> new ArrayList<>()).add(i);
+      }
+      byPath = new HashMap<>();
+      lists.forEach(
+          (path, all) -> byPath.put(path, all.stream().mapToInt(Integer::intValue).toArray()));
+    }
+    return byPath;
+  }
+
+  private Condition onValue(PlannedRun run, Prerequisite.ValueIs asked, boolean wanted) {
+    String path = Definitions.resolve(asked.target().job(), run.reference().stream());
+    int found = target(run, path, asked.target());
+    return found < 0 && asked.target().ifPlanned()
+        ? Condition.Met.ALWAYS
+        : new Condition.OnValue(
+            found,
+            path,
+            asked.name(),
+            asked.comparison(),
+            asked.operand(),
+            wanted,
+            asked.target().previous());
+  }
+
+  /** The run that is meant; -1 where there is none. */
+  private int target(PlannedRun run, String path, Prerequisite.Target target) {
+    LocalDate date = target.previous() ? run.previous().orElseThrow() : run.reference().date();
+    int[] candidates = byJobAndDate.get(Key.of(path, date));
+    return candidates == null ? -1 : choose(run, candidates, target.previous());
   }
 
   /**
    * Of several runs of a job on one date: within a stream the one of the same start; else the last
    * one due no later than this run; else the first.
    */
-  private int choose(PlannedRun run, int[] candidates) {
+  private int choose(PlannedRun run, int[] candidates, boolean otherDate) {
     int first = candidates[0];
     int latest = -1;
     for (int candidate : candidates) {
-      PlannedRun other = runs.get(candidate);
+      PlannedRun other = run(candidate);
       boolean sameStart =
-          other.reference().stream().equals(run.reference().stream())
-              && other.reference().number() == run.reference().number();
+          !otherDate
+              && other.reference().number() == run.reference().number()
+              && isWithin(other.reference().stream(), run.reference().stream());
       if (sameStart) {
         return candidate;
       }
-      if (other.due().isBefore(runs.get(first).due())) {
+      if (other.due().isBefore(run(first).due())) {
         first = candidate;
       }
       boolean inTime = !other.due().isAfter(run.due());
-      if (inTime && (latest < 0 || !other.due().isBefore(runs.get(latest).due()))) {
+      if (inTime && (latest < 0 || !other.due().isBefore(run(latest).due()))) {
         latest = candidate;
       }
     }
     return latest >= 0 ? latest : first;
+  }
+
+  /** Whether two runs belong to one start: of the same stream, or one of a step of the other. */
+  private static boolean isWithin(String a, String b) {
+    return a.equals(b) || a.startsWith(b + "/") || b.startsWith(a + "/");
   }
 }

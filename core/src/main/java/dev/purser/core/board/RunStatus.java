@@ -1,12 +1,13 @@
 package dev.purser.core.board;
 
 import java.util.List;
+import java.util.Map;
 
 /**
  * All that the board knows of a run at one moment: enough to go on from.
  *
  * @param state its state
- * @param hold by whom and why it is held; empty where it is not
+ * @param hold by whom and why it is held itself; empty where it is not
  * @param since when it came into its state, epoch milliseconds, like all times here; 0 for never
  * @param attempts attempts begun so far
  * @param budget the attempt after which no retry is left
@@ -16,10 +17,15 @@ import java.util.List;
  * @param retryAt the earliest next attempt
  * @param exitCode of the last attempt; -1 for none
  * @param note what a person should know of the state, such as why it failed
- * @param stopping why the attempt is being stopped; empty where it is not
+ * @param stopping why the attempt is being stopped
  * @param notNeeded whether it was skipped because its prerequisite could no longer be met
  * @param openAlerts the alerts that are open for it
  * @param files what is seen of each file that it waits for, in the order of the planned watches
+ * @param due when it may start at the earliest, as it stands now; 0 for as it was planned
+ * @param priority as it stands now, 0 to 100; -1 for as it is defined
+ * @param startNow whether a person has said that it does not wait for what it waits for
+ * @param asked since when a person is asked; 0 where nobody is
+ * @param values what the last attempt handed back
  */
 public record RunStatus(
     RunState state,
@@ -36,9 +42,14 @@ public record RunStatus(
     Stopping stopping,
     boolean notNeeded,
     List<AlertKind> openAlerts,
-    List<FileState> files) {
+    List<FileState> files,
+    long due,
+    int priority,
+    boolean startNow,
+    long asked,
+    Map<String, String> values) {
 
-  /** Whether it is held. */
+  /** Whether it is held itself. */
   public boolean isHeld() {
     return !hold.isEmpty();
   }
@@ -50,7 +61,11 @@ public record RunStatus(
     /** It ran into stop-after. */
     TOO_LONG,
     /** A person cancelled the run. */
-    CANCELLED
+    CANCELLED,
+    /** A person marked the run as succeeded. */
+    SUCCEEDED,
+    /** A person marked the run as failed. */
+    FAILED
   }
 
   /**

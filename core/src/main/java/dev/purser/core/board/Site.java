@@ -4,7 +4,9 @@ import dev.purser.core.definition.Capacity;
 import dev.purser.core.definition.HostDefinition;
 import dev.purser.core.definition.HostGroup;
 import dev.purser.core.definition.Placement;
+import java.time.Instant;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -12,18 +14,29 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
 
-/** The hosts and capacities that runs share, and how much of each is in use. */
+/**
+ * What runs share: hosts, and units of which there are only so many, with who holds them and who
+ * stands in line for them. A job that must not overlap itself is held to units of its own name.
+ */
 final class Site {
   private final TreeMap<String, Set<String>> labels = new TreeMap<>();
   private final Map<String, Set<String>> defined = new HashMap<>();
   private final Set<String> up = new HashSet<>();
   private final Map<String, Integer> load = new HashMap<>();
   private final Map<String, HostGroup> groups = new HashMap<>();
+  private final Map<String, Capacity> capacities = new TreeMap<>();
   private final Map<String, Integer> units = new HashMap<>();
+  private final Map<String, Integer> set = new TreeMap<>();
   private final Map<String, Integer> taken = new HashMap<>();
+  private final Map<String, TreeSet<Integer>> holders = new HashMap<>();
+  private final Map<String, TreeSet<Place>> lines = new HashMap<>();
+  private final BitSet inLine;
 
-  Site() {}
+  Site() {
+    inLine = new BitSet();
+  }
 
   Site(Site other) {
     labels.putAll(other.labels);
@@ -31,18 +44,56 @@ final class Site {
     up.addAll(other.up);
     load.putAll(other.load);
     groups.putAll(other.groups);
+    capacities.putAll(other.capacities);
     units.putAll(other.units);
+    set.putAll(other.set);
     taken.putAll(other.taken);
+    other.holders.forEach((name, some) -> holders.put(name, new TreeSet<>(some)));
+    other.lines.forEach((name, some) -> lines.put(name, new TreeSet<>(some)));
+    inLine = (BitSet) other.inLine.clone();
   }
 
-  void define(List<HostDefinition> hosts, List<HostGroup> all, List<Capacity> capacities) {
+  /**
+   * Units that a run needs of something.
+   *
+   * @param what a capacity's name, or {@code job } and a job's path
+   * @param most how many there are of a job's own; -1 for a capacity
+   */
+  record Need(String what, int units, int most) {
+    /** How many a job may have at work at once. */
+    static Need ofJob(String path, int most) {
+      return new Need("job " + path, 1, most);
+    }
+
+    boolean isOfJob() {
+      return most >= 0;
+    }
+  }
+
+  /**
+   * A run's place in line.
+   *
+   * @param rank the lower, the sooner
+   */
+  record Place(long rank, int run) implements Comparable<Place> {
+    @Override
+    public int compareTo(Place other) {
+      return rank != other.rank ? Long.compare(rank, other.rank) : Integer.compare(run, other.run);
+    }
+  }
+
+  // ---- hosts
+
+  void define(List<HostDefinition> hosts, List<HostGroup> all, List<Capacity> some, long now) {
     defined.clear();
     hosts.forEach(host -> defined.put(host.name(), host.labels()));
     hosts.forEach(host -> labels.merge(host.name(), host.labels(), Site::union));
     groups.clear();
     all.forEach(group -> groups.put(group.name(), group));
-    units.clear();
-    capacities.forEach(capacity -> units.put(capacity.name(), capacity.units()));
+    capacities.clear();
+    some.forEach(capacity -> capacities.put(capacity.name(), capacity));
+    set.keySet().retainAll(capacities.keySet());
+    count(now);
   }
 
   private static Set<String> union(Set<String> a, Set<String> b) {
@@ -82,8 +133,14 @@ final class Site {
     return members;
   }
 
-  /** The connected host with the least attempts on it; the first by name among equals. */
+  /**
+   * The connected host with the least attempts on it; the first by name among equals. What runs on
+   * no host is placed on the host without a name.
+   */
   Optional<String> choose(Placement placement) {
+    if (placement instanceof Placement.Nowhere) {
+      return Optional.of("");
+    }
     String best = null;
     for (String host : candidates(placement)) {
       boolean better = best == null || load.getOrDefault(host, 0) < load.getOrDefault(best, 0);
@@ -94,30 +151,156 @@ final class Site {
     return Optional.ofNullable(best);
   }
 
-  /** The first capacity of which too few units are free; empty where there are enough. */
-  Optional<String> lacking(Map<String, Integer> takes) {
-    return takes.entrySet().stream()
-        .filter(take -> free(take.getKey()) < take.getValue())
-        .map(Map.Entry::getKey)
-        .sorted()
-        .findFirst();
+  // ---- units
+
+  /** Counts how many units there are now; returns the next time at which that may change. */
+  long count(long now) {
+    long next = Long.MAX_VALUE;
+    units.clear();
+    Instant at = Instant.ofEpochMilli(now);
+    for (Capacity capacity : capacities.values()) {
+      units.put(capacity.name(), set.getOrDefault(capacity.name(), capacity.unitsAt(at)));
+      Instant change = capacity.nextChange(at);
+      next = change.equals(Instant.MAX) ? next : Math.min(next, change.toEpochMilli());
+    }
+    return next;
   }
 
-  int free(String capacity) {
-    return units.getOrDefault(capacity, 0) - taken.getOrDefault(capacity, 0);
+  /** Whether somebody in line for a capacity of changing units may be served by such a change. */
+  boolean mayGain() {
+    for (Map.Entry<String, TreeSet<Place>> line : lines.entrySet()) {
+      Capacity capacity = capacities.get(line.getKey());
+      boolean changes =
+          capacity != null && !capacity.spans().isEmpty() && !set.containsKey(capacity.name());
+      if (changes && !line.getValue().isEmpty()) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  /** A person says how many units there are; -1 for as many as are defined. */
+  void set(String capacity, int many, long now) {
+    if (many < 0) {
+      set.remove(capacity);
+    } else {
+      set.put(capacity, many);
+    }
+    count(now);
+  }
+
+  Set<String> capacities() {
+    return capacities.keySet();
+  }
+
+  /** What a person has set; empty where it is as defined. */
+  Optional<Integer> setTo(String capacity) {
+    return Optional.ofNullable(set.get(capacity));
   }
 
   int units(String capacity) {
     return units.getOrDefault(capacity, 0);
   }
 
-  void take(String host, Map<String, Integer> takes) {
-    load.merge(host, 1, Integer::sum);
-    takes.forEach((name, n) -> taken.merge(name, n, Integer::sum));
+  int taken(String what) {
+    return taken.getOrDefault(what, 0);
   }
 
-  void giveBack(String host, Map<String, Integer> takes) {
+  int free(Need need) {
+    return (need.isOfJob() ? need.most() : units(need.what())) - taken(need.what());
+  }
+
+  /** Runs that hold units, by index. */
+  Set<Integer> holders(String what) {
+    TreeSet<Integer> found = holders.get(what);
+    return found == null ? Set.of() : found;
+  }
+
+  void take(int run, String host, List<Need> needs) {
+    load.merge(host, 1, Integer::sum);
+    for (Need need : needs) {
+      taken.merge(need.what(), need.units(), Integer::sum);
+      holders.computeIfAbsent(need.what(), name -> new TreeSet<>()).add(run);
+    }
+  }
+
+  void giveBack(int run, String host, List<Need> needs) {
     load.merge(host, -1, Integer::sum);
-    takes.forEach((name, n) -> taken.merge(name, -n, Integer::sum));
+    for (Need need : needs) {
+      taken.merge(need.what(), -need.units(), Integer::sum);
+      holders.computeIfAbsent(need.what(), name -> new TreeSet<>()).remove(run);
+    }
+  }
+
+  // ---- lines
+
+  /** Why a run may not take what it needs now: too few units, or another one comes first. */
+  record Lack(Need need, boolean tooFew) {}
+
+  /** What a run at a rank cannot take now; empty where it can take all. */
+  List<Lack> lacks(Place place, List<Need> needs) {
+    List<Lack> lacks = List.of();
+    for (Need need : needs) {
+      boolean tooFew = free(need) < need.units();
+      TreeSet<Place> line = lines.get(need.what());
+      boolean after = line != null && !line.isEmpty() && line.first().compareTo(place) < 0;
+      if (tooFew || after) {
+        lacks = lacks.isEmpty() ? new ArrayList<>() : lacks;
+        lacks.add(new Lack(need, tooFew));
+      }
+    }
+    return lacks;
+  }
+
+  void queue(Place place, Need need) {
+    lines.computeIfAbsent(need.what(), name -> new TreeSet<>()).add(place);
+    inLine.set(place.run());
+  }
+
+  boolean isInLine(int run) {
+    return inLine.get(run);
+  }
+
+  /** Takes a run out of every line; returns what it stood in line for. */
+  List<String> leave(Place place, List<Need> needs) {
+    if (!inLine.get(place.run())) {
+      return List.of();
+    }
+    inLine.clear(place.run());
+    List<String> left = new ArrayList<>();
+    for (Need need : needs) {
+      TreeSet<Place> line = lines.get(need.what());
+      if (line != null && line.remove(place)) {
+        left.add(need.what());
+      }
+    }
+    return left;
+  }
+
+  /** Whether somebody stands in a line. */
+  boolean stands(Place place, String what) {
+    TreeSet<Place> line = lines.get(what);
+    return line != null && line.contains(place);
+  }
+
+  /** The run that comes first in a line; -1 for none. */
+  int first(String what) {
+    TreeSet<Place> line = lines.get(what);
+    return line == null || line.isEmpty() ? -1 : line.first().run();
+  }
+
+  /** All who stand in a line, first to last. */
+  List<Integer> line(String what) {
+    TreeSet<Place> line = lines.get(what);
+    return line == null ? List.of() : line.stream().map(Place::run).toList();
+  }
+
+  /** Forgets all runs: their indexes are about to change. */
+  void forgetRuns() {
+    load.clear();
+    taken.clear();
+    holders.clear();
+    lines.clear();
+    inLine.clear();
   }
 }

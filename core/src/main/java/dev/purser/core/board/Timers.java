@@ -15,7 +15,10 @@ final class Timers {
     STOP_AFTER,
     START_BY,
     FINISH_BY,
-    LONG_RUNNING
+    LONG_RUNNING,
+    REMIND,
+    LAPSE,
+    CAPACITY
   }
 
   private static final Kind[] KINDS = Kind.values();

@@ -8,8 +8,6 @@ import dev.purser.core.calendar.NamedPeriod;
 import dev.purser.core.prerequisite.Prerequisite;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.Problem;
-import dev.purser.core.schedule.Schedule;
-import dev.purser.core.schedule.StartTimes;
 import dev.purser.core.schedule.Times;
 import java.time.LocalDate;
 import java.util.ArrayDeque;
@@ -30,7 +28,8 @@ import java.util.stream.Collectors;
 public final class DefinitionCheck {
   private static final int YEARS_AHEAD = 2;
   private static final int YEARS_FAR = 60;
-  private static final int DAYS_AHEAD = 400;
+  private static final List<String> GIVEN =
+      List.of("run", "stream", "job", "attempt", "host", "date");
 
   private final Definitions all;
   private final LocalDate today;
@@ -72,15 +71,18 @@ public final class DefinitionCheck {
     DefinitionCheck check = new DefinitionCheck(merged, today);
     check.problems.addAll(reading.problems());
     check.twice(reading.documents());
-    reading.documents().forEach(document -> check.mentions(document, reading.broken()));
+    check.documentsToLookAt(reading).forEach(d -> check.mentions(d, reading.broken()));
     if (check.problems.stream().noneMatch(Problem::isError)) {
       check.calendarCircles(reading.documents());
+      check.problems.addAll(new StepCheck(merged).of(reading.documents()));
+    }
+    if (check.problems.stream().noneMatch(Problem::isError)) {
       check.circles(reading.documents());
     }
     if (check.problems.stream().noneMatch(Problem::isError)) {
       reading.documents().forEach(document -> check.windows(document, existing));
       reading.documents().forEach(check::days);
-      reading.documents().forEach(check::capacities);
+      check.capacities(reading.documents());
     }
     return new Result(merged, check.problems.stream().sorted(Problem.IN_READING_ORDER).toList());
   }
@@ -121,17 +123,32 @@ public final class DefinitionCheck {
     }
   }
 
+  /** What was read; and all streams, where values that they may lean on were read. */
+  private List<Document> documentsToLookAt(DefinitionReader.Reading reading) {
+    List<Document> documents = new ArrayList<>(reading.documents());
+    if (documents.stream().anyMatch(document -> document.kind() == Kind.PARAMETERS)) {
+      for (String name : all.names(Kind.STREAM)) {
+        Document stream = all.document(Kind.STREAM, name).orElseThrow();
+        if (!documents.contains(stream)) {
+          documents.add(stream);
+        }
+      }
+    }
+    return documents;
+  }
+
   private void mentions(Document document, Set<String> broken) {
     for (Document.Mention mention : document.mentions()) {
       if (!exists(all, mention) && !isBroken(mention, broken)) {
+        boolean placeholder = mention.what() == Document.What.PARAMETER;
+        String name = placeholder ? "${" + mention.name() + "}" : "\"" + mention.name() + "\"";
         problems.add(
             document.error(
                 mention,
                 "unknown "
                     + title(mention.what())
-                    + " \""
-                    + mention.name()
-                    + "\""
+                    + " "
+                    + name
                     + Nearest.hint(mention.name(), candidates(mention))));
       }
     }
@@ -150,6 +167,8 @@ public final class DefinitionCheck {
       case JOB_OR_STREAM ->
           all.job(Definitions.resolve(mention.name(), mention.within())).isPresent()
               || all.stream(mention.name()).isPresent();
+      case STREAM -> all.stream(mention.name()).isPresent();
+      case PARAMETER -> placeholders(all, mention).contains(mention.name());
       case FILE_WATCH -> all.names(Kind.FILE_WATCH).contains(mention.name());
       case BUSINESS_CALENDAR -> all.calendars().businessNames().contains(mention.name());
       case HOLIDAY_CALENDAR -> all.calendars().holidayNames().contains(mention.name());
@@ -168,6 +187,8 @@ public final class DefinitionCheck {
   private static String title(Document.What what) {
     return switch (what) {
       case JOB_OR_STREAM -> "job or stream";
+      case STREAM -> "stream";
+      case PARAMETER -> "placeholder";
       case FILE_WATCH -> "file watch";
       case BUSINESS_CALENDAR -> "business calendar";
       case HOLIDAY_CALENDAR -> "holiday calendar";
@@ -184,6 +205,8 @@ public final class DefinitionCheck {
   private Collection<String> candidates(Document.Mention mention) {
     return switch (mention.what()) {
       case JOB_OR_STREAM -> jobNames(mention);
+      case STREAM -> all.names(Kind.STREAM);
+      case PARAMETER -> placeholders(all, mention);
       case FILE_WATCH -> all.names(Kind.FILE_WATCH);
       case BUSINESS_CALENDAR -> all.calendars().businessNames();
       case HOLIDAY_CALENDAR -> all.calendars().holidayNames();
@@ -209,23 +232,84 @@ public final class DefinitionCheck {
           .toList();
     }
     Set<String> names = new TreeSet<>(all.names(Kind.STREAM));
-    all.streams().forEach(s -> s.jobs().forEach(job -> names.add(s.pathOf(job))));
+    all.streams().forEach(stream -> jobNames(stream, names, 0));
     return names;
   }
 
-  /** Every job that a job's prerequisite names, by full path; a stream stands for its jobs. */
+  private void jobNames(Stream stream, Set<String> names, int depth) {
+    for (Job job : stream.jobs()) {
+      names.add(stream.pathOf(job));
+      if (job.isStep() && depth < 5) {
+        all.streamAt(stream.pathOf(job)).ifPresent(inner -> jobNames(inner, names, depth + 1));
+      }
+    }
+  }
+
+  /** What may stand in braces in the text of a stream or of one of its jobs. */
+  private static Set<String> placeholders(Definitions all, Document.Mention mention) {
+    Optional<Job> job =
+        all.stream(mention.within()).isPresent() ? Optional.empty() : all.job(mention.within());
+    Optional<Stream> stream =
+        job.isPresent()
+            ? all.stream(mention.within().substring(0, mention.within().lastIndexOf('/')))
+            : all.stream(mention.within());
+    Set<String> names = new TreeSet<>(GIVEN);
+    stream.ifPresent(found -> names.addAll(all.parameterNames(found, job)));
+    if (stream.filter(Stream::hasWindows).isPresent()) {
+      names.addAll(List.of("window.start", "window.end"));
+    }
+    return names;
+  }
+
+  /**
+   * Every job whose end a job waits for, by full path: those that its prerequisite names, where a
+   * stream stands for its jobs; those of the stream that it runs as a step; and for a job in a
+   * step, what the step waits for. Whether something is running at the moment is waited for by
+   * nobody.
+   */
   static Set<String> waitedFor(Definitions all, String stream, Job job) {
+    Set<String> paths = new LinkedHashSet<>(asked(all, stream, job));
+    String own = stream + "/" + job.name();
+    if (job.isStep()) {
+      all.streamAt(own)
+          .ifPresent(inner -> inner.jobs().forEach(one -> paths.add(inner.pathOf(one))));
+    }
+    for (String step = stream; all.stream(step).isEmpty() && step.indexOf('/') > 0; ) {
+      String outer = step.substring(0, step.lastIndexOf('/'));
+      all.job(step).ifPresent(found -> paths.addAll(asked(all, outer, found)));
+      step = outer;
+    }
+    return paths;
+  }
+
+  private static Set<String> asked(Definitions all, String stream, Job job) {
     Set<String> paths = new LinkedHashSet<>();
-    for (Prerequisite.RunEnded run : job.waitsFor().map(Prerequisite::runs).orElse(List.of())) {
-      String path = Definitions.resolve(run.job(), stream);
-      Optional<Stream> whole = all.job(path).isPresent() ? Optional.empty() : all.stream(run.job());
-      if (whole.isPresent()) {
-        whole.get().jobs().forEach(inner -> paths.add(whole.get().pathOf(inner)));
-      } else {
-        paths.add(path);
+    for (Prerequisite asks : job.asks()) {
+      for (Prerequisite.Target target : endsOf(asks)) {
+        if (target.isSameDate()) {
+          paths.addAll(jobsOf(all, stream, target));
+        }
       }
     }
     return paths;
+  }
+
+  private static List<Prerequisite.Target> endsOf(Prerequisite asks) {
+    List<Prerequisite.Target> ends = new ArrayList<>(asks.targets());
+    asks.runs().stream()
+        .filter(run -> run.outcome() == Prerequisite.Outcome.RUNNING)
+        .forEach(run -> ends.remove(run.target()));
+    return ends;
+  }
+
+  /** The jobs that a name means: one, or all of a stream. */
+  static List<String> jobsOf(Definitions all, String stream, Prerequisite.Target target) {
+    String path = Definitions.resolve(target.job(), stream);
+    Optional<Stream> whole =
+        all.job(path).isPresent() ? Optional.empty() : all.stream(target.job());
+    return whole
+        .map(found -> found.jobs().stream().map(found::pathOf).toList())
+        .orElse(List.of(path));
   }
 
   /** Depth-first search for back edges; each circle found is printed whole. */
@@ -302,9 +386,7 @@ public final class DefinitionCheck {
     if (document.value() instanceof Stream stream) {
       Calendars calendars = all.calendarsOf(stream);
       stream.dayRules().forEach(rule -> picksSomething(document, rule, calendars));
-      if (!stream.schedule().isEmpty()) {
-        unmet(document, stream);
-      }
+      problems.addAll(new UnmetCheck(all, today).of(document, stream));
     } else if (document.value() instanceof HolidayCalendar calendar) {
       for (HolidayCalendar.Holiday holiday : calendar.holidays()) {
         picksSomething(document, holiday.days(), all.calendars());
@@ -361,54 +443,6 @@ public final class DefinitionCheck {
         : "there is no \"" + rule + "\" in any year";
   }
 
-  /** Warns of prerequisites on streams that are not planned on some of this stream's dates. */
-  private void unmet(Document document, Stream stream) {
-    Set<LocalDate> own = dates(stream);
-    for (Job job : stream.jobs()) {
-      Set<String> others =
-          waitedFor(all, stream.path(), job).stream()
-              .map(path -> path.substring(0, path.lastIndexOf('/')))
-              .filter(path -> !path.equals(stream.path()))
-              .collect(Collectors.toCollection(TreeSet::new));
-      for (String other : others) {
-        List<LocalDate> missing = new ArrayList<>(own);
-        missing.removeAll(dates(all.stream(other).orElseThrow()));
-        if (!missing.isEmpty()) {
-          problems.add(document.warning(unmetMessage(stream.pathOf(job), other, missing)));
-        }
-      }
-    }
-  }
-
-  private static String unmetMessage(String job, String other, List<LocalDate> missing) {
-    String dates =
-        missing.stream()
-            .sorted()
-            .limit(3)
-            .map(LocalDate::toString)
-            .collect(Collectors.joining(", "));
-    String more = missing.size() > 3 ? " and " + (missing.size() - 3) + " more dates" : "";
-    return job
-        + " waits for "
-        + other
-        + ", which is not planned on "
-        + dates
-        + more
-        + " of the next "
-        + DAYS_AHEAD
-        + " days: there it would wait for ever";
-  }
-
-  private Set<LocalDate> dates(Stream stream) {
-    Set<LocalDate> dates = new TreeSet<>();
-    for (Schedule entry : stream.schedule()) {
-      dates.addAll(
-          StartTimes.dates(entry, today, today.plusDays(DAYS_AHEAD), all.calendarsOf(stream))
-              .days());
-    }
-    return dates;
-  }
-
   /** Calendars and periods that are built on themselves; each circle is printed whole. */
   private void calendarCircles(List<Document> documents) {
     for (Document document : documents) {
@@ -463,31 +497,44 @@ public final class DefinitionCheck {
     return Optional.empty();
   }
 
-  private void capacities(Document document) {
-    if (!(document.value() instanceof Stream stream)) {
-      return;
+  /**
+   * Jobs that ask for more than there ever is; all jobs are looked at where a capacity was read.
+   */
+  private void capacities(List<Document> documents) {
+    Map<String, Capacity> capacities =
+        all.capacities().stream().collect(Collectors.toMap(Capacity::name, c -> c));
+    Map<String, Document> read = new HashMap<>();
+    for (Document document : documents) {
+      if (document.kind() == Kind.CAPACITY) {
+        read.put(document.name(), document);
+      }
     }
-    Map<String, Integer> units =
-        all.capacities().stream().collect(Collectors.toMap(Capacity::name, Capacity::units));
-    for (Job job : stream.jobs()) {
-      job.takes()
-          .forEach(
-              (name, taken) -> {
-                if (taken > units.get(name)) {
-                  problems.add(
-                      Problem.error(
-                          document.file(),
-                          document.line(),
-                          1,
-                          stream.pathOf(job)
-                              + " takes "
-                              + taken
-                              + " units of \""
-                              + name
-                              + "\", which has only "
-                              + units.get(name)));
-                }
-              });
+    for (Stream stream : all.streams()) {
+      Optional<Document> own =
+          documents.stream().filter(document -> document.value() == stream).findFirst();
+      for (Job job : stream.jobs()) {
+        job.takes()
+            .forEach(
+                (name, taken) -> {
+                  int most = capacities.get(name).most();
+                  Optional<Document> guilty = own.or(() -> Optional.ofNullable(read.get(name)));
+                  if (taken > most && guilty.isPresent()) {
+                    problems.add(
+                        Problem.error(
+                            guilty.get().file(),
+                            guilty.get().line(),
+                            1,
+                            stream.pathOf(job)
+                                + " takes "
+                                + taken
+                                + " units of \""
+                                + name
+                                + "\", which has only "
+                                + most
+                                + " at any time"));
+                  }
+                });
+      }
     }
   }
 }

@@ -1,24 +1,19 @@
 package dev.purser.core.definition;
 
 import dev.purser.core.board.AlertKind;
-import dev.purser.core.calendar.DayRule;
-import dev.purser.core.calendar.DayRuleParser;
-import dev.purser.core.parameter.Template;
-import dev.purser.core.prerequisite.Prerequisite;
-import dev.purser.core.prerequisite.PrerequisiteParser;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.Problem;
 import dev.purser.core.schedule.Schedule;
 import java.time.Duration;
+import java.time.LocalTime;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.EnumSet;
-import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeSet;
 import java.util.stream.Collectors;
 import org.snakeyaml.engine.v2.api.LoadSettings;
 import org.snakeyaml.engine.v2.api.lowlevel.Compose;
@@ -35,9 +30,6 @@ import org.snakeyaml.engine.v2.nodes.ScalarNode;
 public final class DefinitionReader {
   /** A longer file is refused before it is read. */
   public static final int MAX_FILE_CHARACTERS = 4_000_000;
-
-  private static final Set<String> GIVEN_PLACEHOLDERS =
-      Set.of("run", "stream", "job", "attempt", "host");
 
   private final LoadSettings settings =
       LoadSettings.builder()
@@ -136,7 +128,11 @@ public final class DefinitionReader {
     long before = errors();
     Fields fields = new Fields(page, node, Keys.of(kind.get()), "a " + kind.get().title());
     String name =
-        kind.get() == Kind.STREAM ? fields.path("stream") : fields.name(kind.get().word());
+        switch (kind.get()) {
+          case STREAM -> fields.path("stream");
+          case PARAMETERS -> level(fields);
+          default -> fields.name(kind.get().word());
+        };
     Object value = read(kind.get(), name, fields);
     if (errors() == before) {
       documents.add(
@@ -199,9 +195,8 @@ public final class DefinitionReader {
       case HOST -> new HostDefinition(name, fields.text("title", name), names(fields, "labels"));
       case HOST_GROUP -> hostGroup(name, fields);
       case FILE_WATCH -> fileWatch(name, fields);
-      case CAPACITY ->
-          new Capacity(
-              name, fields.text("title", name), fields.number("units", 0, 1_000_000).orElse(0));
+      case CAPACITY -> capacity(name, fields);
+      case PARAMETERS -> parameters(name, fields);
       case RECIPIENT -> recipient(name, fields);
     };
   }
@@ -214,23 +209,17 @@ public final class DefinitionReader {
     for (Fields.Item item : fields.items("alerts-to")) {
       mentions.add(item.node(), 1, Document.What.RECIPIENT, item.text(), path, path);
     }
-    Map<String, String> parameters = fields.texts("parameters");
+    Map<String, String> parameters = parameters(fields, "parameters", path, path);
     List<Schedule> schedule = schedule(path, fields);
-    Set<String> placeholders = placeholders(parameters, schedule);
-    List<Job> jobs = new ArrayList<>();
+    JobReader jobs = new JobReader(page, mentions, path, fields.number("priority", 0, 100));
+    List<Job> all = new ArrayList<>();
     for (Fields.Entry entry : fields.entries("jobs")) {
-      if (!Fields.isName(entry.name())) {
-        page.error(
-            entry.key(),
-            "\""
-                + entry.name()
-                + "\" is no name for a job; expected lower-case letters, digits and dashes");
-      }
-      jobs.add(job(path, entry, placeholders));
+      all.add(jobs.read(entry));
     }
-    if (fields.has("jobs") && jobs.isEmpty()) {
+    if (fields.has("jobs") && all.isEmpty()) {
       page.error(fields.at("jobs"), "a stream needs at least one job");
     }
+    List<String> asksFor = fields.items("asks-for").stream().map(Fields.Item::text).toList();
     return new Stream(
         path,
         fields.text("title", path),
@@ -242,148 +231,84 @@ public final class DefinitionReader {
         schedule,
         fields.has("paused") ? Optional.of(fields.flag("paused")) : Optional.empty(),
         parameters,
-        jobs);
+        asksFor,
+        succeedsIf(fields, all),
+        JobReader.tags(page, fields),
+        all);
+  }
+
+  private SuccessRule succeedsIf(Fields fields, List<Job> jobs) {
+    List<String> known = jobs.stream().map(Job::name).toList();
+    List<Fields.Item> items = fields.items("succeeds-if");
+    if (items.isEmpty() || (items.size() == 1 && items.get(0).text().equals("all"))) {
+      return SuccessRule.ALL;
+    }
+    if (items.size() == 1 && items.get(0).text().equals("any")) {
+      return new SuccessRule(true, List.of());
+    }
+    for (Fields.Item item : items) {
+      if (!known.contains(item.text())) {
+        page.error(
+            item.node(),
+            "unknown job \""
+                + item.text()
+                + "\" in \"succeeds-if\""
+                + Nearest.hint(item.text(), known));
+      }
+    }
+    return new SuccessRule(false, items.stream().map(Fields.Item::text).toList());
+  }
+
+  /** Values for placeholders; placeholders in the values must have values themselves. */
+  private Map<String, String> parameters(Fields fields, String key, String stream, String user) {
+    return JobReader.parameters(page, mentions, fields, key, stream, user);
+  }
+
+  private String level(Fields fields) {
+    String text = fields.text("parameters-of", "");
+    boolean known =
+        text.equals(Level.SITE)
+            || text.matches("environment [a-z0-9][a-z0-9._-]*")
+            || text.matches("department \\S.{0,99}");
+    if (!text.isEmpty() && !known) {
+      page.error(
+          fields.at("parameters-of"),
+          "cannot read \""
+              + text
+              + "\"; expected site, environment NAME or department NAME, as in"
+              + " \"department Passenger services\"");
+    }
+    return text;
+  }
+
+  private Level parameters(String of, Fields fields) {
+    Map<String, String> values = fields.texts("values");
+    values.values().forEach(value -> JobReader.dates(page, fields.at("values"), value));
+    return new Level(of, fields.text("title", of), values);
+  }
+
+  private Capacity capacity(String name, Fields fields) {
+    List<Capacity.Span> spans = new ArrayList<>();
+    for (Node node : fields.list("spans")) {
+      Fields span = new Fields(page, node, Keys.SPAN, "a span");
+      spans.add(
+          new Capacity.Span(
+              span.time("from").orElse(LocalTime.MIDNIGHT),
+              span.time("to").orElse(LocalTime.MIDNIGHT),
+              span.number("units", 0, 1_000_000).orElse(0)));
+    }
+    return new Capacity(
+        name,
+        fields.text("title", name),
+        fields.number("units", 0, 1_000_000).orElse(0),
+        fields.zone("zone").orElse(ZoneOffset.UTC),
+        spans);
   }
 
   private List<Schedule> schedule(String path, Fields fields) {
     return fields.has("schedule")
         ? new ScheduleReader(page, mentions, path).read(fields.at("schedule"))
         : List.of();
-  }
-
-  /** What every start of the stream gives a value to. */
-  private static Set<String> placeholders(Map<String, String> parameters, List<Schedule> schedule) {
-    Set<String> placeholders = new TreeSet<>();
-    schedule.forEach(entry -> placeholders.addAll(entry.parameters().keySet()));
-    schedule.forEach(entry -> placeholders.retainAll(entry.parameters().keySet()));
-    placeholders.addAll(parameters.keySet());
-    placeholders.addAll(GIVEN_PLACEHOLDERS);
-    if (schedule.stream().anyMatch(Schedule::hasWindows)) {
-      placeholders.addAll(List.of("window.start", "window.end"));
-    }
-    return placeholders;
-  }
-
-  private Optional<DayRule> rule(Fields fields, String key, String stream, String path) {
-    Optional<DayRule> rule = fields.phrase(key, DayRuleParser::parse);
-    rule.ifPresent(
-        found -> mentions.add(found, fields.at(key), fields.text(key, ""), stream, path));
-    return rule;
-  }
-
-  private Job job(String stream, Fields.Entry entry, Set<String> placeholders) {
-    String path = stream + "/" + entry.name();
-    Fields fields = new Fields(page, entry.value(), Keys.JOB, "job \"" + entry.name() + "\"");
-    Work work = work(entry, fields, placeholders);
-    Map<String, String> environment = fields.texts("environment");
-    environment.values().forEach(v -> template(fields.at("environment"), v, placeholders));
-    return new Job(
-        entry.name(),
-        fields.text("title", entry.name()),
-        work,
-        placement(path, work, entry, fields),
-        waitsFor(stream, path, fields),
-        rule(fields, "days", stream, path),
-        rule(fields, "only-on", stream, path),
-        fields.time("not-before"),
-        fields.durations("usually"),
-        fields.duration("stop-after"),
-        fields.duration("grace").orElse(Duration.ofSeconds(10)),
-        fields.has("retry") ? retry(fields.at("retry")) : Retry.NEVER,
-        fields.time("start-by"),
-        fields.time("finish-by"),
-        takes(path, fields),
-        fields.text("directory", ""),
-        environment,
-        fields.flag("may-repeat"));
-  }
-
-  private Work work(Fields.Entry entry, Fields fields, Set<String> placeholders) {
-    if (fields.has("run") == fields.has("approve")) {
-      page.error(
-          entry.key(),
-          "job \""
-              + entry.name()
-              + "\" needs exactly one of run (a command) and approve (a question)");
-    }
-    if (fields.has("approve")) {
-      return new Work.Approval(fields.text("approve", ""));
-    }
-    String line = fields.text("run", "");
-    template(fields.at("run"), line, placeholders);
-    return new Work.Command(line);
-  }
-
-  private void template(Node node, String text, Set<String> placeholders) {
-    try {
-      Template.check(text, placeholders);
-    } catch (Template.TemplateException e) {
-      page.error(node, e.getMessage());
-    }
-  }
-
-  private Placement placement(String path, Work work, Fields.Entry entry, Fields fields) {
-    if (work instanceof Work.Approval) {
-      if (fields.has("host")) {
-        page.error(fields.at("host"), "an approval runs on no host; leave \"host\" out");
-      }
-      return new Placement.Nowhere();
-    }
-    if (!fields.has("host")) {
-      page.error(entry.key(), "job \"" + entry.name() + "\" has no \"host\" to run on");
-      return new Placement.Nowhere();
-    }
-    String text = fields.text("host", "");
-    if (text.startsWith("any of ")) {
-      String group = text.substring("any of ".length()).strip();
-      mentions.add(fields, "host", Document.What.HOST_GROUP, group, "", path);
-      return new Placement.AnyOf(group);
-    }
-    if (text.contains(" ")) {
-      page.error(
-          fields.at("host"),
-          "cannot read the host \"" + text + "\"; expected a host's name or \"any of GROUP\"");
-    } else {
-      mentions.add(fields, "host", Document.What.HOST, text, "", path);
-    }
-    return new Placement.OnHost(text);
-  }
-
-  private Optional<Prerequisite> waitsFor(String stream, String path, Fields fields) {
-    Optional<PrerequisiteParser.Parsed> parsed =
-        fields.phrase("waits-for", PrerequisiteParser::parse);
-    parsed.ifPresent(
-        found -> {
-          for (PrerequisiteParser.Mention mention : found.mentions()) {
-            Document.What what =
-                mention.isFile() ? Document.What.FILE_WATCH : Document.What.JOB_OR_STREAM;
-            mentions.add(
-                fields.at("waits-for"), mention.column(), what, mention.name(), stream, path);
-          }
-        });
-    return parsed.map(PrerequisiteParser.Parsed::prerequisite);
-  }
-
-  private Retry retry(Node node) {
-    Fields fields = new Fields(page, node, Keys.RETRY, "a retry");
-    return new Retry(
-        fields.number("times", 0, 99).orElse(0),
-        fields.duration("wait").orElse(Duration.ofMinutes(1)),
-        fields.flag("on-stop-after"));
-  }
-
-  private Map<String, Integer> takes(String path, Fields fields) {
-    Map<String, Integer> takes = new LinkedHashMap<>();
-    for (Fields.Entry entry : fields.entries("takes")) {
-      mentions.add(entry.key(), 1, Document.What.CAPACITY, entry.name(), "", path);
-      String text = entry.value() instanceof ScalarNode scalar ? scalar.getValue() : "";
-      if (text.matches("[1-9]\\d{0,5}")) {
-        takes.put(entry.name(), Integer.parseInt(text));
-      } else {
-        page.error(entry.value(), "expected a whole number of units of \"" + entry.name() + "\"");
-      }
-    }
-    return takes;
   }
 
   private Connection connection(String name, Fields fields) {
@@ -413,7 +338,11 @@ public final class DefinitionReader {
     if (path.contains("*") && path.substring(0, path.lastIndexOf('/')).contains("*")) {
       page.error(fields.at("path"), "* may stand only in the last part of the path");
     }
-    template(fields.at("path"), path, Set.of());
+    JobReader.dates(page, fields.at("path"), path);
+    for (String asked : JobReader.askedBy(path)) {
+      page.error(
+          fields.at("path"), "unknown placeholder ${" + asked + "}; a path may hold the date");
+    }
     mentions.add(fields, "host", Document.What.HOST, fields.text("host", ""), "", name);
     return new FileWatch(
         name,

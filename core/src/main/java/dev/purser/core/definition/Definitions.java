@@ -4,18 +4,29 @@ import dev.purser.core.calendar.BusinessCalendar;
 import dev.purser.core.calendar.Calendars;
 import dev.purser.core.calendar.HolidayCalendar;
 import dev.purser.core.calendar.NamedPeriod;
+import dev.purser.core.parameter.Parameters;
+import dev.purser.core.schedule.Schedule;
 import java.util.Collection;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.concurrent.ConcurrentHashMap;
 
 /** Everything that is defined, by kind and name: an immutable catalogue. */
 public final class Definitions {
+  private static final int MAX_DEPTH = 20;
+
   private final Map<Kind, Map<String, Document>> documents;
   private final Calendars calendars;
+  private final String environment;
+  private final Map<String, Optional<Stream>> steps = new ConcurrentHashMap<>();
 
-  private Definitions(Map<Kind, Map<String, Document>> documents) {
+  private Definitions(Map<Kind, Map<String, Document>> documents, String environment) {
     this.documents = documents;
+    this.environment = environment;
     this.calendars =
         new Calendars(
             values(Kind.HOLIDAY_CALENDAR, HolidayCalendar.class),
@@ -25,24 +36,38 @@ public final class Definitions {
 
   /** A catalogue of nothing. */
   public static Definitions none() {
-    return of(java.util.List.of());
+    return of(List.of());
   }
 
   /** A catalogue of the given documents; a later one of the same kind and name wins. */
   public static Definitions of(Collection<Document> documents) {
+    return of(documents, "");
+  }
+
+  private static Definitions of(Collection<Document> documents, String environment) {
     Map<Kind, Map<String, Document>> all = new TreeMap<>();
     for (Kind kind : Kind.values()) {
       all.put(kind, new TreeMap<>());
     }
     documents.forEach(document -> all.get(document.kind()).put(document.name(), document));
-    return new Definitions(all);
+    return new Definitions(all, environment);
+  }
+
+  /** This catalogue as it is meant in an environment, such as {@code test}. */
+  public Definitions in(String name) {
+    return new Definitions(documents, name);
+  }
+
+  /** The environment that it is meant in; empty for none. */
+  public String environment() {
+    return environment;
   }
 
   /** This catalogue with the documents added, each in place of one of the same kind and name. */
   public Definitions with(Collection<Document> more) {
-    java.util.List<Document> all = new java.util.ArrayList<>(documents());
+    List<Document> all = new java.util.ArrayList<>(documents());
     all.addAll(more);
-    return of(all);
+    return of(all, environment);
   }
 
   /** This catalogue without one document. */
@@ -50,7 +75,8 @@ public final class Definitions {
     return of(
         documents().stream()
             .filter(document -> document.kind() != kind || !document.name().equals(name))
-            .toList());
+            .toList(),
+        environment);
   }
 
   /** All documents, by kind and name. */
@@ -128,12 +154,80 @@ public final class Definitions {
     return name.contains("/") ? name : withinStream + "/" + name;
   }
 
-  /** The job of a full path. */
+  /** The job of a full path; the path may lead through a step into the stream that it runs. */
   public Optional<Job> job(String path) {
     int slash = path.lastIndexOf('/');
     return slash < 0
         ? Optional.empty()
-        : stream(path.substring(0, slash)).flatMap(found -> found.job(path.substring(slash + 1)));
+        : streamAt(path.substring(0, slash)).flatMap(found -> found.job(path.substring(slash + 1)));
+  }
+
+  /**
+   * The stream that runs under a path: one of that name, or one that a step of that path runs, as
+   * that step uses it.
+   */
+  public Optional<Stream> streamAt(String path) {
+    Optional<Stream> named = stream(path);
+    int slash = path.lastIndexOf('/');
+    if (named.isPresent() || slash < 0) {
+      return named;
+    }
+    Optional<Stream> known = steps.get(path);
+    if (known == null) {
+      known = step(path, slash, 0);
+      steps.put(path, known);
+    }
+    return known;
+  }
+
+  /** The stream with a name of its own that a path leads through: the outermost one. */
+  public Optional<Stream> topOf(String path) {
+    Optional<Stream> found = stream(path);
+    for (int slash = path.lastIndexOf('/'); found.isEmpty() && slash > 0; ) {
+      String outer = path.substring(0, slash);
+      found = stream(outer);
+      slash = outer.lastIndexOf('/');
+    }
+    return found;
+  }
+
+  private Optional<Stream> step(String path, int slash, int depth) {
+    if (slash < 0 || depth > MAX_DEPTH) {
+      return Optional.empty();
+    }
+    String outerPath = path.substring(0, slash);
+    Optional<Stream> outer =
+        stream(outerPath).or(() -> step(outerPath, outerPath.lastIndexOf('/'), depth + 1));
+    return outer
+        .flatMap(found -> found.job(path.substring(slash + 1)))
+        .filter(Job::isStep)
+        .flatMap(job -> stream(((Work.OfStream) job.work()).stream()))
+        .map(inner -> inner.asStep(path, outer.get()));
+  }
+
+  /** The levels of values below those of a stream itself, for its department. */
+  public Parameters levels(String department) {
+    Parameters levels = Parameters.NONE;
+    levels = levels.with(Parameters.Origin.SITE, level(Level.SITE));
+    levels = levels.with(Parameters.Origin.ENVIRONMENT, level(Level.environment(environment)));
+    return levels.with(Parameters.Origin.DEPARTMENT, level(Level.department(department)));
+  }
+
+  private Map<String, String> level(String of) {
+    return value(Kind.PARAMETERS, of, Level.class).map(Level::values).orElse(Map.of());
+  }
+
+  /** The names that have a value in every start of a stream, for one of its jobs if given. */
+  public Set<String> parameterNames(Stream stream, Optional<Job> job) {
+    Set<String> names = new TreeSet<>();
+    List<Schedule> entries = stream.schedule();
+    entries.forEach(entry -> names.addAll(entry.parameters().keySet()));
+    entries.forEach(entry -> names.retainAll(entry.parameters().keySet()));
+    names.addAll(levels(stream.department()).names());
+    names.addAll(stream.parameters().keySet());
+    names.addAll(stream.asksFor());
+    job.ifPresent(found -> names.addAll(found.parameters().keySet()));
+    return names;
   }
 
   private <T> Optional<T> value(Kind kind, String name, Class<T> type) {

@@ -56,7 +56,11 @@ public record Document(
     /** A capacity. */
     CAPACITY,
     /** A recipient. */
-    RECIPIENT
+    RECIPIENT,
+    /** A stream. */
+    STREAM,
+    /** A parameter that the job of this full path gives a value to. */
+    PARAMETER
   }
 
   Problem error(Mention at, String message) {

@@ -1,10 +1,13 @@
 package dev.purser.core.definition;
 
 import dev.purser.core.calendar.DayRule;
+import dev.purser.core.prerequisite.ExitCodes;
 import dev.purser.core.prerequisite.Prerequisite;
 import dev.purser.core.schedule.Durations;
 import java.time.Duration;
 import java.time.LocalTime;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 
@@ -30,6 +33,12 @@ import java.util.Optional;
  * @param directory working directory on the host; empty for the agent's own
  * @param environment further environment variables, with placeholders
  * @param mayRepeat whether an attempt that was lost may be tried elsewhere
+ * @param parameters values for placeholders; for a step, what the stream is given
+ * @param onlyIf decides just before the start whether there is anything to do
+ * @param succeedsWith the exit codes that count as success
+ * @param overlap what happens while earlier runs of it are at work
+ * @param priority who comes first where capacity is short, 0 to 100
+ * @param tags words that people find its runs by
  */
 public record Job(
     String name,
@@ -49,10 +58,36 @@ public record Job(
     Map<String, Integer> takes,
     String directory,
     Map<String, String> environment,
-    boolean mayRepeat) {
+    boolean mayRepeat,
+    Map<String, String> parameters,
+    Optional<OnlyIf> onlyIf,
+    ExitCodes succeedsWith,
+    Overlap overlap,
+    int priority,
+    List<String> tags) {
+  /** The priority where none is given. */
+  public static final int USUAL_PRIORITY = 50;
+
   /** Copies the maps. */
   public Job {
+    parameters = Map.copyOf(parameters);
+    tags = List.copyOf(tags);
     takes = Map.copyOf(takes);
     environment = Map.copyOf(environment);
+  }
+
+  /** Everything that it asks of other runs: its prerequisite, and its check before work. */
+  public List<Prerequisite> asks() {
+    List<Prerequisite> asks = new ArrayList<>();
+    waitsFor.ifPresent(asks::add);
+    onlyIf
+        .filter(OnlyIf.Compare.class::isInstance)
+        .ifPresent(check -> asks.add(((OnlyIf.Compare) check).values()));
+    return asks;
+  }
+
+  /** Whether it is a step that runs another stream. */
+  public boolean isStep() {
+    return work instanceof Work.OfStream;
   }
 }

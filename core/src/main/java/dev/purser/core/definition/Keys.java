@@ -106,13 +106,24 @@ final class Keys {
       new Keys()
           .must("times", Form.NUMBER, "Further attempts after the first, 0 to 99.")
           .may("wait", Form.DURATION, "Between attempts; 1m where nothing is said.")
+          .may("growing-to", Form.DURATION, "Each wait is twice the one before, up to this.")
+          .may("on", Form.TEXT, "The exit codes after which it is tried again: 75, 100 to 110.")
           .may("on-stop-after", Form.FLAG, "Also after an attempt that ran into stop-after.");
+
+  static final Keys ANSWER =
+      new Keys()
+          .may("by", Form.NAMES, "Who may answer, by name; everybody who may act on runs.")
+          .may("remind", Form.DURATION, "An alert reminds people after this.")
+          .may("lapses", Form.DURATION, "It is asked no more after this.")
+          .may("then", Form.TEXT, "What lapsing means: fail, skip or approve; fail.");
 
   static final Keys JOB =
       new Keys()
           .may("title", Form.TEXT, "For people.")
           .may("run", Form.TEXT, "The command, read by /bin/sh on the host; with ${placeholders}.")
           .may("approve", Form.TEXT, "A question to a person, instead of a command.")
+          .may("stream", Form.TEXT, "Another stream, run as a step, instead of a command.")
+          .may("answer", Form.ENTRY, "Of an approval: who may answer, and until when.", ANSWER)
           .may("host", Form.TEXT, "A host's name, or \"any of GROUP\".")
           .may("waits-for", Form.PREREQUISITE, "What must be true first (docs/prerequisites.md).")
           .may("days", Form.DAY_RULE, "Business dates of its own, instead of its stream's.")
@@ -127,7 +138,16 @@ final class Keys {
           .may("takes", Form.NUMBERS, "Units of capacities held while it runs.")
           .may("directory", Form.TEXT, "Working directory on the host.")
           .may("environment", Form.TEXTS, "Further environment variables; with ${placeholders}.")
-          .may("may-repeat", Form.FLAG, "A lost attempt may be tried again elsewhere.");
+          .may("may-repeat", Form.FLAG, "A lost attempt may be tried again elsewhere.")
+          .may("parameters", Form.TEXTS, "Values for placeholders, stronger than its stream's.")
+          .may("only-if", Form.TEXT, "A check before work: a command, or value N of JOB > 0.")
+          .may("succeeds-with", Form.TEXT, "Exit codes that count as success: 0, 3 to 5; 0.")
+          .may(
+              "overlap",
+              Form.TEXT,
+              "While an earlier run is at work: wait, skip, replace, allow 3.")
+          .may("priority", Form.NUMBER, "Who comes first for capacity, 0 to 100; 50.")
+          .may("tags", Form.NAMES, "Words that people find its runs by, beside its stream's.");
 
   static final Keys STREAM =
       new Keys()
@@ -145,7 +165,23 @@ final class Keys {
               SCHEDULE)
           .may("paused", Form.FLAG, "Whether it is published paused; yes for a new stream.")
           .may("parameters", Form.TEXTS, "Values for placeholders.")
+          .may("asks-for", Form.NAMES, "Parameters that whoever starts it must give.")
+          .may("succeeds-if", Form.NAMES, "Which jobs must succeed: all, any, or their names.")
+          .may("priority", Form.NUMBER, "Of its jobs, where they say nothing, 0 to 100; 50.")
+          .may("tags", Form.NAMES, "Words that people find its runs by.")
           .must("jobs", Form.ENTRIES, "Its jobs by name.", JOB);
+
+  static final Keys PARAMETERS =
+      new Keys()
+          .must("parameters-of", Form.TEXT, "site, environment NAME or department NAME.")
+          .may("title", Form.TEXT, "For people.")
+          .must("values", Form.TEXTS, "Values for placeholders.");
+
+  static final Keys SPAN =
+      new Keys()
+          .must("from", Form.TIME, "From this time of day, HH:MM,")
+          .must("to", Form.TIME, "to this one, across midnight where it is earlier,")
+          .must("units", Form.NUMBER, "there are so many.");
 
   static final Keys HOLIDAY =
       new Keys()
@@ -222,7 +258,9 @@ final class Keys {
       new Keys()
           .must("capacity", Form.NAME, "The capacity's name.")
           .may("title", Form.TEXT, "For people.")
-          .must("units", Form.NUMBER, "How many there are.");
+          .must("units", Form.NUMBER, "How many there are.")
+          .may("zone", Form.ZONE, "The clock of its spans; UTC.")
+          .may("spans", Form.LIST, "Times of day at which there are more or fewer.", SPAN);
 
   static final Keys RECIPIENT =
       new Keys()
@@ -244,6 +282,7 @@ final class Keys {
       case FILE_WATCH -> FILE_WATCH;
       case CAPACITY -> CAPACITY;
       case RECIPIENT -> RECIPIENT;
+      case PARAMETERS -> PARAMETERS;
     };
   }
 }

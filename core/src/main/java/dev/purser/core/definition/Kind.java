@@ -25,7 +25,9 @@ public enum Kind {
   /** Units that runs take. */
   CAPACITY("capacity", "capacity"),
   /** Who is told. */
-  RECIPIENT("recipient", "recipient");
+  RECIPIENT("recipient", "recipient"),
+  /** Values for more than one stream. */
+  PARAMETERS("parameters-of", "set of parameters");
 
   private final String word;
   private final String title;

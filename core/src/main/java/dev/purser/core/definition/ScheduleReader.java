@@ -77,7 +77,8 @@ final class ScheduleReader {
     }
     IfMissed ifMissed = ifMissed(fields, times);
     Optional<LocalTime> startBy = fields.time("start-by");
-    Map<String, String> parameters = fields.texts("parameters");
+    Map<String, String> parameters =
+        JobReader.parameters(page, mentions, fields, "parameters", stream, stream);
     if (days.isEmpty() || times.isEmpty() || zone.isEmpty()) {
       return Optional.empty();
     }

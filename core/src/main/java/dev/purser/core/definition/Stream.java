@@ -21,6 +21,9 @@ import java.util.Optional;
  * @param paused what its file says: whether it is to be paused when it is published; empty where
  *     nothing is said, and then a new stream is
  * @param parameters values for placeholders
+ * @param asksFor names of parameters that whoever starts it must give
+ * @param succeedsIf which of its jobs must succeed for it to succeed
+ * @param tags words that people find its runs by
  * @param jobs in the order of the file
  */
 public record Stream(
@@ -34,12 +37,17 @@ public record Stream(
     List<Schedule> schedule,
     Optional<Boolean> paused,
     Map<String, String> parameters,
+    List<String> asksFor,
+    SuccessRule succeedsIf,
+    List<String> tags,
     List<Job> jobs) {
   /** Copies the collections. */
   public Stream {
     alertsTo = List.copyOf(alertsTo);
     schedule = List.copyOf(schedule);
     parameters = Map.copyOf(parameters);
+    asksFor = List.copyOf(asksFor);
+    tags = List.copyOf(tags);
     jobs = List.copyOf(jobs);
   }
 
@@ -62,6 +70,25 @@ public record Stream(
       job.onlyOn().ifPresent(rules::add);
     }
     return rules;
+  }
+
+  /** This stream as a step of another one uses it: under the step's path, with its department. */
+  Stream asStep(String stepPath, Stream outer) {
+    return new Stream(
+        stepPath,
+        title,
+        about,
+        department.isEmpty() ? outer.department() : department,
+        owner.isEmpty() ? outer.owner() : owner,
+        alertsTo.isEmpty() ? outer.alertsTo() : alertsTo,
+        calendar.isEmpty() ? outer.calendar() : calendar,
+        List.of(),
+        Optional.empty(),
+        parameters,
+        asksFor,
+        succeedsIf,
+        tags.isEmpty() ? outer.tags() : tags,
+        jobs);
   }
 
   /** The full path of a job of this stream. */

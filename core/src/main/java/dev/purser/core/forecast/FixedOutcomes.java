@@ -2,18 +2,23 @@ package dev.purser.core.forecast;
 
 import dev.purser.core.board.Ending;
 import dev.purser.core.board.RunSpec;
+import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.Problem;
 import dev.purser.core.schedule.Durations;
+import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.LocalDate;
 import java.time.LocalTime;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.SplittableRandom;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.snakeyaml.engine.v2.api.LoadSettings;
 import org.snakeyaml.engine.v2.api.lowlevel.Compose;
 import org.snakeyaml.engine.v2.exceptions.YamlEngineException;
@@ -21,20 +26,38 @@ import org.snakeyaml.engine.v2.nodes.MappingNode;
 import org.snakeyaml.engine.v2.nodes.Node;
 import org.snakeyaml.engine.v2.nodes.NodeTuple;
 import org.snakeyaml.engine.v2.nodes.ScalarNode;
+import org.snakeyaml.engine.v2.nodes.SequenceNode;
 
 /**
- * What an author says in a file: a job's full path or name and {@code 4m succeeded} or {@code 30s
- * failed}, a list of those for one attempt after another; {@code file NAME} and a time or {@code
- * never}. What the file does not say goes as usual.
+ * What an author says in a file. A job's full path or name, and how it goes: {@code 4m succeeded},
+ * {@code 30s failed}, {@code 30s exit code 3}, {@code 2s nothing to do}; for an approval {@code 20m
+ * approved}, {@code 5m refused} or {@code never}. A list of those stands for one attempt after
+ * another; a mapping with {@code goes} and {@code values} says also what is handed back. {@code
+ * file NAME} and a time or {@code never} says when a file comes. What the file does not say goes as
+ * usual.
  */
 public final class FixedOutcomes implements Outcomes {
-  private final Map<String, List<Outcome>> attempts = new HashMap<>();
+  private static final String FORMS =
+      "expected a duration and an outcome: 4m succeeded, 30s failed, 30s exit code 3, 2s nothing to"
+          + " do; for an approval 20m approved, 5m refused or never";
+  private static final Pattern FORM =
+      Pattern.compile(
+          "(\\S+)(?:\\s+(succeeded|failed|approved|refused|nothing to do|exit code (\\d{1,3})))?");
+
+  private final Map<String, List<Said>> attempts = new HashMap<>();
   private final Map<String, FileOutcome> files = new HashMap<>();
   private final Outcomes otherwise;
 
   private FixedOutcomes(Outcomes otherwise) {
     this.otherwise = otherwise;
   }
+
+  /**
+   * How one attempt goes.
+   *
+   * @param millis how long it takes; -1 for a question that is never answered
+   */
+  private record Said(long millis, Ending ending, Map<String, String> values) {}
 
   /** What was read; the outcomes are to be used only where nothing is wrong. */
   public record Reading(Outcomes outcomes, List<Problem> problems) {}
@@ -76,25 +99,39 @@ public final class FixedOutcomes implements Outcomes {
     }
     if (known.stream().noneMatch(path -> path.equals(name) || path.endsWith("/" + name))) {
       problems.add(
-          at(
-              file,
-              entry.getKeyNode(),
-              "unknown job \"" + name + "\"" + dev.purser.core.problem.Nearest.hint(name, known)));
+          at(file, entry.getKeyNode(), "unknown job \"" + name + "\"" + Nearest.hint(name, known)));
     }
     List<Node> values =
-        entry.getValueNode() instanceof org.snakeyaml.engine.v2.nodes.SequenceNode list
+        entry.getValueNode() instanceof SequenceNode list
             ? list.getValue()
             : List.of(entry.getValueNode());
-    List<Outcome> outcomes = new ArrayList<>();
+    List<Said> outcomes = new ArrayList<>();
     for (Node value : values) {
-      Optional<Outcome> outcome = outcome(textOf(value));
-      outcome.ifPresent(outcomes::add);
-      if (outcome.isEmpty()) {
-        problems.add(
-            at(file, value, "expected a duration and an outcome: 4m succeeded, or 30s failed"));
-      }
+      said(file, value, problems).ifPresent(outcomes::add);
     }
     attempts.put(name, outcomes);
+  }
+
+  private static Optional<Said> said(String file, Node node, List<Problem> problems) {
+    Node goes = node;
+    Map<String, String> values = new LinkedHashMap<>();
+    if (node instanceof MappingNode mapping) {
+      for (NodeTuple tuple : mapping.getValue()) {
+        String key = textOf(tuple.getKeyNode());
+        if (key.equals("goes")) {
+          goes = tuple.getValueNode();
+        } else if (key.equals("values") && tuple.getValueNode() instanceof MappingNode all) {
+          all.getValue().forEach(v -> values.put(textOf(v.getKeyNode()), textOf(v.getValueNode())));
+        } else {
+          problems.add(at(file, tuple.getKeyNode(), "expected \"goes\" or a mapping \"values\""));
+        }
+      }
+    }
+    Optional<Said> said = outcome(textOf(goes), values);
+    if (said.isEmpty()) {
+      problems.add(at(file, goes, FORMS));
+    }
+    return said;
   }
 
   private static Problem at(String file, Node node, String message) {
@@ -107,14 +144,25 @@ public final class FixedOutcomes implements Outcomes {
     return node instanceof ScalarNode scalar ? scalar.getValue().strip() : "";
   }
 
-  private static Optional<Outcome> outcome(String text) {
-    String[] words = text.split("\\s+");
-    Optional<Duration> duration = Durations.parse(words[0]);
-    String end = words.length == 1 ? "succeeded" : words[1];
-    boolean known = words.length <= 2 && (end.equals("succeeded") || end.equals("failed"));
-    return duration
-        .filter(d -> known)
-        .map(d -> new Outcome(d.toMillis(), Ending.exited(end.equals("succeeded") ? 0 : 1)));
+  private static Optional<Said> outcome(String text, Map<String, String> values) {
+    if (text.equals("never")) {
+      return Optional.of(new Said(-1, Ending.exited(0), values));
+    }
+    Matcher matcher = FORM.matcher(text);
+    Optional<Duration> duration =
+        matcher.matches() ? Durations.parse(matcher.group(1)) : Optional.empty();
+    if (duration.isEmpty()) {
+      return Optional.empty();
+    }
+    String end = matcher.group(2) == null ? "succeeded" : matcher.group(2);
+    Ending ending =
+        switch (end) {
+          case "succeeded", "approved" -> Ending.exited(0);
+          case "failed", "refused" -> Ending.exited(1);
+          case "nothing to do" -> new Ending(Ending.Kind.NOTHING_TO_DO, 1, "");
+          default -> Ending.exited(Integer.parseInt(matcher.group(3)));
+        };
+    return Optional.of(new Said(duration.get().toMillis(), ending, values));
   }
 
   private static Optional<FileOutcome> fileOutcome(String text) {
@@ -123,18 +171,35 @@ public final class FixedOutcomes implements Outcomes {
     }
     try {
       return Optional.of(new FileOutcome.At(LocalTime.parse(text)));
-    } catch (java.time.DateTimeException e) {
+    } catch (DateTimeException e) {
       return Optional.empty();
     }
   }
 
+  private Optional<Said> said(RunSpec run, int attempt) {
+    String path = run.run().reference().path();
+    List<Said> said = attempts.getOrDefault(path, attempts.get(run.run().reference().job()));
+    return said == null || said.isEmpty()
+        ? Optional.empty()
+        : Optional.of(said.get(Math.min(attempt, said.size()) - 1));
+  }
+
   @Override
   public Outcome attempt(RunSpec run, int attempt, SplittableRandom random) {
-    String path = run.run().reference().path();
-    List<Outcome> said = attempts.getOrDefault(path, attempts.get(run.run().reference().job()));
-    return said == null || said.isEmpty()
-        ? otherwise.attempt(run, attempt, random)
-        : said.get(Math.min(attempt, said.size()) - 1);
+    return said(run, attempt)
+        .map(said -> new Outcome(Math.max(said.millis(), 0), said.ending(), said.values()))
+        .orElseGet(() -> otherwise.attempt(run, attempt, random));
+  }
+
+  @Override
+  public Optional<Answer> approval(RunSpec run) {
+    Optional<Said> said = said(run, 1);
+    if (said.isEmpty()) {
+      return otherwise.approval(run);
+    }
+    return said.get().millis() < 0
+        ? Optional.empty()
+        : Optional.of(new Answer(said.get().millis(), said.get().ending().code() == 0));
   }
 
   @Override

@@ -4,6 +4,7 @@ import dev.purser.core.board.Ending;
 import dev.purser.core.board.RunSpec;
 import java.time.LocalDate;
 import java.time.LocalTime;
+import java.util.Map;
 import java.util.Optional;
 import java.util.SplittableRandom;
 
@@ -16,8 +17,22 @@ public interface Outcomes {
    * An attempt's assumed duration and end.
    *
    * @param millis how long it runs, 0 or more
+   * @param values what it hands back
    */
-  record Outcome(long millis, Ending ending) {}
+  record Outcome(long millis, Ending ending, Map<String, String> values) {
+    /** One that hands back nothing. */
+    public Outcome(long millis, Ending ending) {
+      this(millis, ending, Map.of());
+    }
+  }
+
+  /**
+   * A person's assumed answer.
+   *
+   * @param millis how long after they are asked
+   * @param yes or no
+   */
+  record Answer(long millis, boolean yes) {}
 
   /** When a file is assumed to come. */
   sealed interface FileOutcome {
@@ -42,8 +57,8 @@ public interface Outcomes {
     return new FileOutcome.AtOnce();
   }
 
-  /** How long a person takes to say yes, in milliseconds; empty for never. */
-  default Optional<Long> approval(RunSpec run) {
-    return Optional.of(0L);
+  /** What a person answers to an approval; empty where nobody ever does. */
+  default Optional<Answer> approval(RunSpec run) {
+    return Optional.of(new Answer(0, true));
   }
 }

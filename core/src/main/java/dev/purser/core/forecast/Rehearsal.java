@@ -30,6 +30,7 @@ public final class Rehearsal {
   private final PriorityQueue<Coming> coming = new PriorityQueue<>();
   private final List<BoardEvent> events = new ArrayList<>();
   private final Map<Long, Long> firstStart = new HashMap<>();
+  private final Map<Long, BoardEvent> causes = new HashMap<>();
   private long order;
 
   /**
@@ -61,7 +62,7 @@ public final class Rehearsal {
   public void assumeActiveAttemptsGoOn() {
     for (RunSpec run : board.runs()) {
       RunStatus status = board.status(run.id()).orElseThrow();
-      if (status.state().isActive()) {
+      if (status.state().isActive() && !run.run().job().isStep()) {
         long began = status.state() == RunState.RUNNING ? status.started() : board.now();
         firstStart.put(run.id(), began);
         Outcomes.Outcome outcome = outcomes.attempt(run, status.attempts(), random);
@@ -70,8 +71,7 @@ public final class Rehearsal {
           expect(
               board.now(), new BoardEvent.AttemptBegan(board.now(), run.id(), status.attempts()));
         }
-        expect(
-            end, new BoardEvent.AttemptEnded(end, run.id(), status.attempts(), outcome.ending()));
+        expect(end, ended(end, run.id(), status.attempts(), outcome));
       } else if (status.state() == RunState.WAITING) {
         for (int i = 0; i < run.run().watches().size(); i++) {
           expectFile(run.id(), run.run().watches().get(i).name());
@@ -84,11 +84,29 @@ public final class Rehearsal {
   }
 
   /** Applies an event of one's own before or between playing. */
-  public void apply(BoardEvent event) {
+  public List<Instruction> apply(BoardEvent event) {
     events.add(event);
-    for (Instruction instruction : board.apply(event)) {
+    List<Instruction> given = board.apply(event);
+    for (Instruction instruction : given) {
       follow(instruction);
+      if (instruction instanceof Instruction.RunChanged changed) {
+        noteStart(changed, event);
+      }
     }
+    return given;
+  }
+
+  /** Remembers what it was that let a run start. */
+  private void noteStart(Instruction.RunChanged changed, BoardEvent event) {
+    if (changed.state() == RunState.STARTING || changed.state() == RunState.RUNNING) {
+      causes.putIfAbsent(changed.run(), event);
+      firstStart.putIfAbsent(changed.run(), board.now());
+    }
+  }
+
+  /** What happened at the moment at which a run started first; empty where it has not. */
+  public Optional<BoardEvent> causeOfStart(long run) {
+    return Optional.ofNullable(causes.get(run));
   }
 
   /** Plays until nothing more happens, or until the given time. */
@@ -141,7 +159,11 @@ public final class Rehearsal {
         outcomes.attempt(board.run(start.run()).orElseThrow(), start.attempt(), random);
     expect(at, new BoardEvent.AttemptBegan(at, start.run(), start.attempt()));
     long end = at + outcome.millis();
-    expect(end, new BoardEvent.AttemptEnded(end, start.run(), start.attempt(), outcome.ending()));
+    expect(end, ended(end, start.run(), start.attempt(), outcome));
+  }
+
+  private static BoardEvent ended(long at, long run, int attempt, Outcomes.Outcome outcome) {
+    return new BoardEvent.AttemptEnded(at, run, attempt, outcome.ending(), at, outcome.values());
   }
 
   /** A stopped attempt is assumed to end at once when it is asked. */
@@ -185,14 +207,21 @@ public final class Rehearsal {
 
   private void expectApproval(RunSpec run) {
     if (run.run().job().work() instanceof Work.Approval) {
-      outcomes.approval(run).ifPresent(wait -> expectYes(run, board.now() + wait));
+      outcomes.approval(run).ifPresent(answer -> expectAnswer(run, answer));
     }
   }
 
-  private void expectYes(RunSpec run, long at) {
+  private void expectAnswer(RunSpec run, Outcomes.Answer answer) {
+    long at = board.now() + answer.millis();
+    List<String> by = ((Work.Approval) run.run().job().work()).answering().by();
     expect(
         at,
-        new BoardEvent.PersonActed(at, run.id(), Action.APPROVE, "rehearsal", "assumed answer"));
+        new BoardEvent.PersonActed(
+            at,
+            run.id(),
+            answer.yes() ? Action.APPROVE : Action.REFUSE,
+            by.isEmpty() ? "rehearsal" : by.get(0),
+            "assumed answer"));
   }
 
   private void expect(long at, BoardEvent event) {

@@ -16,6 +16,7 @@ import java.util.SplittableRandom;
 public final class UsualOutcomes implements Outcomes {
   private final Map<String, long[]> durations;
   private final Map<String, Long> fileDelays;
+  private final Map<String, Map<String, String>> values;
 
   /**
    * Takes the history.
@@ -23,15 +24,20 @@ public final class UsualOutcomes implements Outcomes {
    * @param durations by a job's full path, earlier durations in milliseconds
    * @param fileDelays by a watch's name, how long after the look-out began its file usually came,
    *     in milliseconds
+   * @param values by a job's full path, what it handed back last
    */
-  public UsualOutcomes(Map<String, long[]> durations, Map<String, Long> fileDelays) {
+  public UsualOutcomes(
+      Map<String, long[]> durations,
+      Map<String, Long> fileDelays,
+      Map<String, Map<String, String>> values) {
     this.durations = Map.copyOf(durations);
     this.fileDelays = Map.copyOf(fileDelays);
+    this.values = Map.copyOf(values);
   }
 
   @Override
   public Outcome attempt(RunSpec run, int attempt, SplittableRandom random) {
-    return new Outcome(duration(run, random), Ending.exited(0));
+    return new Outcome(duration(run, random), Ending.exited(0), values(run));
   }
 
   private long duration(RunSpec run, SplittableRandom random) {
@@ -46,6 +52,10 @@ public final class UsualOutcomes implements Outcomes {
     long low = usually.get().low().toMillis();
     long high = usually.get().high().toMillis();
     return low + (high > low ? random.nextLong(high - low + 1) : 0);
+  }
+
+  private Map<String, String> values(RunSpec run) {
+    return values.getOrDefault(run.run().reference().path(), Map.of());
   }
 
   @Override

@@ -17,7 +17,7 @@ public final class Words {
   public static final int MAX_DEPTH = 100;
 
   private static final Pattern TOKEN =
-      Pattern.compile("\"[^\"]*\"|[\\p{L}\\p{N}_./:+-]+|[(),]|\\S");
+      Pattern.compile("\"[^\"]*\"|[\\p{L}\\p{N}_./:+-]+|[<>!]=|[(),]|\\S");
 
   private final String text;
   private final List<String> words = new ArrayList<>();

@@ -2,14 +2,18 @@ package dev.purser.core.plan;
 
 import dev.purser.core.definition.FileWatch;
 import dev.purser.core.definition.Job;
+import dev.purser.core.definition.SuccessRule;
+import dev.purser.core.parameter.Parameters;
 import dev.purser.core.schedule.IfMissed;
 import dev.purser.core.schedule.StartTimes;
 import dev.purser.core.schedule.Window;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 
 /**
  * A run that is due on a business date, with all that the board must know of it.
@@ -24,9 +28,11 @@ import java.util.Optional;
  * @param waived whether its prerequisites do not count, as for a job tried by hand
  * @param calendar the business calendar that its placeholders mean; empty for Monday to Friday
  * @param leftOut why it is left out on this date, though its stream is due; empty for one that runs
- * @param parameters the stream's values for placeholders
- * @param watches the file watches that its prerequisite names
- * @param wholeStreams for each stream that its prerequisite names as a whole, that stream's jobs
+ * @param parameters its values for placeholders, each with the level that it comes from
+ * @param ties what its definition ties it to
+ * @param previous the business date before its own, where its prerequisite asks for that
+ * @param assumed full paths of jobs that count as done: those left out of a start by hand that goes
+ *     on from a job
  */
 public record PlannedRun(
     RunReference reference,
@@ -39,9 +45,38 @@ public record PlannedRun(
     boolean waived,
     String calendar,
     String leftOut,
-    Map<String, String> parameters,
-    List<FileWatch> watches,
-    Map<String, List<String>> wholeStreams) {
+    Parameters parameters,
+    Ties ties,
+    Optional<LocalDate> previous,
+    Set<String> assumed) {
+
+  /**
+   * What a job is tied to by the definitions; its runs share it.
+   *
+   * @param department of its stream
+   * @param watches the file watches that its prerequisite names
+   * @param wholeStreams by name as written: the streams that its prerequisite names as a whole
+   * @param succeedsIf of a step: which of the jobs below it must succeed
+   */
+  public record Ties(
+      String department,
+      List<FileWatch> watches,
+      Map<String, Whole> wholeStreams,
+      SuccessRule succeedsIf) {
+    /** Copies the collections. */
+    public Ties {
+      watches = List.copyOf(watches);
+      wholeStreams = Map.copyOf(wholeStreams);
+    }
+  }
+
+  /**
+   * A stream that is named as a whole.
+   *
+   * @param path its full path
+   * @param jobs its jobs by full path
+   */
+  public record Whole(String path, List<String> jobs, SuccessRule succeedsIf) {}
 
   /**
    * What the runs of one start have in common.
@@ -68,11 +103,14 @@ public record PlannedRun(
     return start.shift();
   }
 
-  /** Copies the collections. */
+  /** Copies the set. */
   public PlannedRun {
-    parameters = Map.copyOf(parameters);
-    watches = List.copyOf(watches);
-    wholeStreams = Map.copyOf(wholeStreams);
+    assumed = Set.copyOf(assumed);
+  }
+
+  /** The file watches that its prerequisite names. */
+  public List<FileWatch> watches() {
+    return ties.watches();
   }
 
   /** The same run under another number of its date. */
@@ -102,7 +140,8 @@ public record PlannedRun(
         calendar,
         leftOut,
         parameters,
-        watches,
-        wholeStreams);
+        ties,
+        previous,
+        assumed);
   }
 }

@@ -8,19 +8,29 @@ import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.FileWatch;
 import dev.purser.core.definition.Job;
 import dev.purser.core.definition.Stream;
+import dev.purser.core.definition.SuccessRule;
+import dev.purser.core.parameter.Parameters;
+import dev.purser.core.parameter.Template;
 import dev.purser.core.prerequisite.Prerequisite;
+import dev.purser.core.problem.Nearest;
 import dev.purser.core.schedule.Schedule;
 import dev.purser.core.schedule.StartTimes;
 import dev.purser.core.schedule.Window;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.function.BiFunction;
 
 /** Works out starts and runs from definitions. */
 public final class Planner {
@@ -58,26 +68,146 @@ public final class Planner {
 
   /** The runs of one stream over a span of business dates; its day rules are worked out once. */
   public List<PlannedRun> plan(Stream stream, LocalDate from, LocalDate to) {
-    Calendars calendars = definitions.calendarsOf(stream);
-    List<JobDays> jobs = new ArrayList<>(stream.jobs().size());
-    for (Job job : stream.jobs()) {
-      jobs.add(
-          new JobDays(
-              job,
-              job.days().map(rule -> rule.pick(from, to, calendars)),
-              job.onlyOn().map(rule -> rule.pick(from, to, calendars)),
-              watches(job),
-              wholeStreams(stream, job)));
-    }
+    Body body = new Body(stream, Optional.of(from), to);
     List<PlannedRun> runs = new ArrayList<>();
+    Map<Schedule, Parameters> given = new HashMap<>();
     for (StreamStart start : starts(stream, from, to)) {
-      for (JobDays job : jobs) {
-        if (job.own().map(days -> days.contains(start.date())).orElse(start.own())) {
-          runs.add(run(stream, job, start));
+      Schedule entry = start.entry();
+      ZoneId zone = entry.zone();
+      Facts facts =
+          new Facts(
+              start.date(),
+              start.number(),
+              new PlannedRun.Start(
+                  start.start().shift(),
+                  entry.ifMissed(),
+                  entry.startBy().map(time -> StartTimes.firstAfter(start.at(), time, zone)),
+                  start.start().window()),
+              zone,
+              (at, time) -> StartTimes.notBefore(entry, start.date(), at, time));
+      Parameters values = given.computeIfAbsent(entry, e -> values(stream, e));
+      body.add(facts, start.own(), start.at(), "", values, runs);
+    }
+    return runs;
+  }
+
+  /** What all runs of a start share. */
+  private record Facts(
+      LocalDate date,
+      int number,
+      PlannedRun.Start start,
+      ZoneId zone,
+      BiFunction<Instant, LocalTime, Instant> notBefore) {}
+
+  private Parameters values(Stream stream, Schedule entry) {
+    return values(stream).with(Parameters.Origin.SCHEDULE, entry.parameters());
+  }
+
+  private Parameters values(Stream stream) {
+    return definitions
+        .levels(stream.department())
+        .with(Parameters.Origin.STREAM, stream.parameters());
+  }
+
+  /** The jobs of a stream and of the streams in it, with their days worked out once. */
+  private final class Body {
+    private final Stream stream;
+    private final Calendars calendars;
+    private final List<JobDays> jobs = new ArrayList<>();
+
+    /**
+     * @param from first date of the span; empty where days of jobs do not count, as by hand
+     */
+    Body(Stream stream, Optional<LocalDate> from, LocalDate to) {
+      this.stream = stream;
+      this.calendars = definitions.calendarsOf(stream);
+      for (Job job : stream.jobs()) {
+        Optional<Stream> inner =
+            job.isStep() ? definitions.streamAt(stream.pathOf(job)) : Optional.empty();
+        jobs.add(
+            new JobDays(
+                job,
+                job.days().flatMap(rule -> from.map(f -> rule.pick(f, to, calendars))),
+                job.onlyOn().flatMap(rule -> from.map(f -> rule.pick(f, to, calendars))),
+                ties(stream, job),
+                inner.map(found -> new Body(found, from, to))));
+      }
+    }
+
+    /**
+     * Adds the runs of one start.
+     *
+     * @param own whether jobs without days of their own are due
+     * @param leftOut why all of it is left out; empty where it runs
+     */
+    void add(
+        Facts facts,
+        boolean own,
+        Instant at,
+        String leftOut,
+        Parameters values,
+        List<PlannedRun> runs) {
+      for (JobDays days : jobs) {
+        if (days.own().map(some -> some.contains(facts.date())).orElse(own)) {
+          add(days, facts, at, leftOut, values, false, Set.of(), runs);
         }
       }
     }
-    return runs;
+
+    void add(
+        JobDays days,
+        Facts facts,
+        Instant at,
+        String leftOut,
+        Parameters values,
+        boolean waived,
+        Set<String> assumed,
+        List<PlannedRun> runs) {
+      Job job = days.job();
+      LocalDate date = facts.date();
+      boolean outByItself = days.only().filter(only -> !only.contains(date)).isPresent();
+      String out = outByItself && leftOut.isEmpty() ? leftOut(stream, job, date) : leftOut;
+      Instant due = job.notBefore().map(time -> facts.notBefore().apply(at, time)).orElse(at);
+      Parameters own = job.isStep() ? values : values.with(Parameters.Origin.JOB, job.parameters());
+      runs.add(
+          new PlannedRun(
+              new RunReference(stream.path(), job.name(), date, facts.number()),
+              job,
+              due,
+              facts.start(),
+              job.startBy().map(time -> StartTimes.firstAfter(due, time, facts.zone())),
+              job.finishBy().map(time -> StartTimes.firstAfter(due, time, facts.zone())),
+              facts.zone(),
+              waived,
+              stream.calendar(),
+              out,
+              own,
+              days.ties(),
+              previous(job, calendars, date),
+              assumed));
+      if (days.inner().isPresent()) {
+        Body inner = days.inner().get();
+        String below =
+            out.isEmpty() ? "" : "its step " + stream.pathOf(job) + " is left out: " + out;
+        inner.add(facts, true, due, below, given(inner.stream, job, values), runs);
+      }
+    }
+
+    /** What a step gives to the stream that it runs: its own values count, filled in with ours. */
+    private Parameters given(Stream inner, Job step, Parameters outer) {
+      Map<String, String> filled = new HashMap<>();
+      step.parameters()
+          .forEach((name, value) -> filled.put(name, Template.partly(value, outer.values())));
+      return values(inner).with(Parameters.Origin.STEP, filled);
+    }
+  }
+
+  private static Optional<LocalDate> previous(Job job, Calendars calendars, LocalDate date) {
+    boolean asked =
+        job.asks().stream()
+            .flatMap(asks -> asks.targets().stream())
+            .anyMatch(Prerequisite.Target::previous);
+    return asked ? Optional.of(calendars.businessDay("", date, -1)) : Optional.empty();
   }
 
   /** A job, its own days and those to which it is narrowed, and what it is tied to. */
@@ -85,8 +215,8 @@ public final class Planner {
       Job job,
       Optional<DaySet> own,
       Optional<DaySet> only,
-      List<FileWatch> watches,
-      Map<String, List<String>> wholeStreams) {}
+      PlannedRun.Ties ties,
+      Optional<Body> inner) {}
 
   /**
    * The starts of a stream over a span of business dates, in order. Two entries that give the same
@@ -175,7 +305,8 @@ public final class Planner {
 
   /** Whether a run's date lies after what its stream's calendars are known to. */
   public boolean isGuess(RunReference run) {
-    return definitions.stream(run.stream())
+    return definitions
+        .topOf(run.stream())
         .flatMap(
             stream ->
                 stream.schedule().stream()
@@ -188,56 +319,139 @@ public final class Planner {
 
   /** How many runs a start has, without jobs that are left out on its date. */
   public int runsOf(Stream stream, StreamStart start) {
+    return runsOf(stream, start.date(), start.own());
+  }
+
+  private int runsOf(Stream stream, LocalDate date, boolean own) {
     Calendars calendars = definitions.calendarsOf(stream);
-    LocalDate date = start.date();
     int runs = 0;
     for (Job job : stream.jobs()) {
       boolean due =
-          job.days()
-              .map(rule -> rule.pick(date, date, calendars).contains(date))
-              .orElse(start.own());
+          job.days().map(rule -> rule.pick(date, date, calendars).contains(date)).orElse(own);
       boolean in =
           job.onlyOn().map(rule -> rule.pick(date, date, calendars).contains(date)).orElse(true);
-      runs += due && in ? 1 : 0;
+      if (due && in) {
+        runs +=
+            1
+                + definitions
+                    .streamAt(stream.pathOf(job))
+                    .filter(one -> job.isStep())
+                    .map(inner -> runsOf(inner, date, true))
+                    .orElse(0);
+      }
     }
     return runs;
   }
 
   /**
-   * Runs that a person starts by hand: of a whole stream, or of one job, whose prerequisites then
-   * do not count. They have the parameters of the schedule's first entry; where it has windows,
-   * they are about the last one of the date that has ended, out of order.
+   * What a person starts by hand.
    *
+   * @param job only this job, whose prerequisites then do not count; empty for the whole stream
+   * @param andFollowing with it all jobs of the stream that follow it
+   * @param parameters values that the person gives
    * @param number the number that the runs get
    * @param zone for times in messages, where the stream has no schedule of its own
    */
-  public List<PlannedRun> byHand(
-      Stream stream, Optional<Job> only, LocalDate date, int number, Instant at, ZoneId zone) {
+  public record ByHand(
+      Optional<Job> job,
+      boolean andFollowing,
+      Map<String, String> parameters,
+      LocalDate date,
+      int number,
+      Instant at,
+      ZoneId zone) {
+    /** A start of one job or of the whole stream, with nothing special. */
+    public static ByHand of(
+        Optional<Job> job, LocalDate date, int number, Instant at, ZoneId zone) {
+      return new ByHand(job, false, Map.of(), date, number, at, zone);
+    }
+  }
+
+  /**
+   * Runs that a person starts by hand. They have the parameters of the schedule's first entry, and
+   * upon them those that the person gives; where it has windows, they are about the last one of the
+   * date that has ended, out of order.
+   *
+   * @throws IllegalArgumentException where a parameter has no value, or one is given that nothing
+   *     asks for: the message names it
+   */
+  public List<PlannedRun> byHand(Stream stream, ByHand wanted) {
     Optional<Schedule> entry = stream.schedule().stream().findFirst();
-    ZoneId ownZone = entry.map(Schedule::zone).orElse(zone);
+    ZoneId zone = entry.map(Schedule::zone).orElse(wanted.zone());
     PlannedRun.Start start =
         entry
-            .flatMap(first -> lastWindow(stream, first, date, at))
+            .flatMap(first -> lastWindow(stream, first, wanted.date(), wanted.at()))
             .map(PlannedRun.Start::about)
             .orElse(PlannedRun.Start.PLAIN);
-    return only.map(List::of).orElse(stream.jobs()).stream()
-        .map(
-            job ->
-                new PlannedRun(
-                    new RunReference(stream.path(), job.name(), date, number),
-                    job,
-                    at,
-                    start,
-                    job.startBy().map(time -> StartTimes.firstAfter(at, time, ownZone)),
-                    job.finishBy().map(time -> StartTimes.firstAfter(at, time, ownZone)),
-                    ownZone,
-                    only.isPresent(),
-                    stream.calendar(),
-                    "",
-                    entry.map(first -> parameters(stream, first)).orElse(stream.parameters()),
-                    watches(job),
-                    wholeStreams(stream, job)))
-        .toList();
+    Parameters values =
+        entry
+            .map(first -> values(stream, first))
+            .orElseGet(() -> values(stream))
+            .with(Parameters.Origin.START, wanted.parameters());
+    refuseWrongParameters(stream, wanted, values);
+    Set<String> chosen = chosen(stream, wanted);
+    Set<String> assumed = new HashSet<>();
+    stream.jobs().stream()
+        .filter(job -> wanted.andFollowing() && !chosen.contains(job.name()))
+        .forEach(job -> assumed.add(stream.pathOf(job)));
+    Facts facts = new Facts(wanted.date(), wanted.number(), start, zone, (at, notBefore) -> at);
+    Body body = new Body(stream, Optional.empty(), wanted.date());
+    List<PlannedRun> runs = new ArrayList<>();
+    for (JobDays days : body.jobs) {
+      if (chosen.contains(days.job().name())) {
+        boolean waived = wanted.job().filter(days.job()::equals).isPresent();
+        body.add(days, facts, wanted.at(), "", values, waived, assumed, runs);
+      }
+    }
+    return runs;
+  }
+
+  private void refuseWrongParameters(Stream stream, ByHand wanted, Parameters values) {
+    for (String name : stream.asksFor()) {
+      if (values.of(name).isEmpty()) {
+        throw new IllegalArgumentException(
+            stream.path()
+                + " asks for the parameter \""
+                + name
+                + "\", and nothing gives it a value; give one with the start");
+      }
+    }
+    Set<String> known = new TreeSet<>(definitions.parameterNames(stream, Optional.empty()));
+    stream.schedule().forEach(entry -> known.addAll(entry.parameters().keySet()));
+    stream.jobs().forEach(job -> known.addAll(job.parameters().keySet()));
+    for (String name : wanted.parameters().keySet()) {
+      if (!known.contains(name)) {
+        throw new IllegalArgumentException(
+            stream.path() + " has no parameter \"" + name + "\"" + Nearest.hint(name, known));
+      }
+    }
+  }
+
+  /** The names of the jobs that a start by hand means. */
+  private static Set<String> chosen(Stream stream, ByHand wanted) {
+    Set<String> chosen = new LinkedHashSet<>();
+    if (wanted.job().isEmpty()) {
+      stream.jobs().forEach(job -> chosen.add(job.name()));
+      return chosen;
+    }
+    chosen.add(wanted.job().get().name());
+    boolean grows = wanted.andFollowing();
+    while (grows) {
+      grows = false;
+      for (Job job : stream.jobs()) {
+        boolean follows =
+            job.waitsFor().map(Prerequisite::targets).orElse(List.of()).stream()
+                .anyMatch(target -> isOneOf(stream, chosen, target.job()));
+        grows |= follows && chosen.add(job.name());
+      }
+    }
+    return chosen;
+  }
+
+  private static boolean isOneOf(Stream stream, Set<String> names, String named) {
+    return names.contains(named)
+        || names.stream().anyMatch(name -> named.equals(stream.path() + "/" + name))
+        || names.stream().anyMatch(name -> named.startsWith(stream.path() + "/" + name + "/"));
   }
 
   /** The last window of a date that has ended, or its first: what a start by hand is about. */
@@ -258,7 +472,9 @@ public final class Planner {
   /**
    * What records keep of a planned run beside its reference.
    *
-   * @param parameters its values for placeholders; empty where they are the stream's
+   * @param parameters its values for placeholders; empty where they are those of {@link
+   *     #usualValues}
+   * @param assumed full paths of jobs that count as done
    */
   public record Kept(
       Instant due,
@@ -268,11 +484,12 @@ public final class Planner {
       ZoneId zone,
       boolean waived,
       String leftOut,
-      Optional<Map<String, String>> parameters) {}
+      Optional<Parameters> parameters,
+      Set<String> assumed) {}
 
   /** A run as it was planned, taken up again from records by the definitions of that time. */
   public PlannedRun again(RunReference reference, Kept kept) {
-    Stream stream = definitions.stream(reference.stream()).orElseThrow();
+    Stream stream = definitions.streamAt(reference.stream()).orElseThrow();
     Job job = stream.job(reference.job()).orElseThrow();
     return new PlannedRun(
         reference,
@@ -285,38 +502,17 @@ public final class Planner {
         kept.waived(),
         stream.calendar(),
         kept.leftOut(),
-        kept.parameters().orElse(stream.parameters()),
-        watches(job),
-        wholeStreams(stream, job));
+        kept.parameters().orElseGet(() -> usualValues(stream, job)),
+        ties(stream, job),
+        previous(job, definitions.calendarsOf(stream), reference.date()),
+        kept.assumed());
   }
 
-  private PlannedRun run(Stream stream, JobDays days, StreamStart start) {
-    Job job = days.job();
-    Schedule entry = start.entry();
-    ZoneId zone = entry.zone();
-    Instant due =
-        job.notBefore().isEmpty()
-            ? start.at()
-            : StartTimes.notBefore(entry, start.date(), start.at(), job.notBefore().get());
-    boolean leftOut = days.only().filter(only -> !only.contains(start.date())).isPresent();
-    return new PlannedRun(
-        new RunReference(stream.path(), job.name(), start.date(), start.number()),
-        job,
-        due,
-        new PlannedRun.Start(
-            start.start().shift(),
-            entry.ifMissed(),
-            entry.startBy().map(time -> StartTimes.firstAfter(start.at(), time, zone)),
-            start.start().window()),
-        job.startBy().map(time -> StartTimes.firstAfter(due, time, zone)),
-        job.finishBy().map(time -> StartTimes.firstAfter(due, time, zone)),
-        zone,
-        false,
-        stream.calendar(),
-        leftOut ? leftOut(stream, job, start.date()) : "",
-        parameters(stream, entry),
-        days.watches(),
-        days.wholeStreams());
+  /** The values that a job of a stream has where its start says nothing special. */
+  public Parameters usualValues(Stream stream, Job job) {
+    return job.isStep()
+        ? values(stream)
+        : values(stream).with(Parameters.Origin.JOB, job.parameters());
   }
 
   private String leftOut(Stream stream, Job job, LocalDate date) {
@@ -326,33 +522,35 @@ public final class Planner {
     return "it is due only on " + only + ", and " + date + " is none of them: " + because;
   }
 
-  private static Map<String, String> parameters(Stream stream, Schedule entry) {
-    if (entry.parameters().isEmpty()) {
-      return stream.parameters();
-    }
-    Map<String, String> both = new HashMap<>(stream.parameters());
-    both.putAll(entry.parameters());
-    return both;
-  }
-
-  private List<FileWatch> watches(Job job) {
-    return job.waitsFor().map(Prerequisite::files).orElse(List.of()).stream()
-        .map(file -> definitions.fileWatch(file.watch()).orElseThrow())
-        .distinct()
-        .toList();
-  }
-
-  private Map<String, List<String>> wholeStreams(Stream stream, Job job) {
-    Map<String, List<String>> whole = new HashMap<>();
-    for (Prerequisite.RunEnded run : job.waitsFor().map(Prerequisite::runs).orElse(List.of())) {
-      Optional<Stream> other = definitions.stream(run.job());
-      boolean isJob = definitions.job(Definitions.resolve(run.job(), stream.path())).isPresent();
-      if (!isJob && other.isPresent()) {
-        whole.put(
-            run.job(),
-            other.get().jobs().stream().map(inner -> other.get().pathOf(inner)).toList());
+  private PlannedRun.Ties ties(Stream stream, Job job) {
+    Map<String, PlannedRun.Whole> whole = new HashMap<>();
+    for (Prerequisite asks : job.asks()) {
+      for (Prerequisite.Target target : asks.targets()) {
+        Optional<Stream> other = definitions.stream(target.job());
+        boolean isJob =
+            definitions.job(Definitions.resolve(target.job(), stream.path())).isPresent();
+        if (!isJob && other.isPresent()) {
+          whole.put(
+              target.job(),
+              new PlannedRun.Whole(
+                  target.job(),
+                  other.get().jobs().stream().map(other.get()::pathOf).toList(),
+                  other.get().succeedsIf()));
+        }
       }
     }
-    return whole;
+    List<FileWatch> watches =
+        job.waitsFor().map(Prerequisite::files).orElse(List.of()).stream()
+            .map(file -> definitions.fileWatch(file.watch()).orElseThrow())
+            .distinct()
+            .toList();
+    SuccessRule rule =
+        job.isStep()
+            ? definitions
+                .streamAt(stream.pathOf(job))
+                .map(Stream::succeedsIf)
+                .orElse(SuccessRule.ALL)
+            : SuccessRule.ALL;
+    return new PlannedRun.Ties(stream.department(), watches, whole, rule);
   }
 }

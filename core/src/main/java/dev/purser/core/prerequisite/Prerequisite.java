@@ -1,8 +1,11 @@
 package dev.purser.core.prerequisite;
 
+import dev.purser.core.schedule.Durations;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
 
@@ -15,13 +18,20 @@ public sealed interface Prerequisite {
   /** Hands every leaf to the visitor, from left to right. */
   void leaves(Consumer<Prerequisite> visitor);
 
-  /** All leaves that ask for the end of a run. */
-  default List<RunEnded> runs() {
-    List<RunEnded> found = new ArrayList<>();
+  /** All leaves that ask how a run stands. */
+  default List<OfRun> runs() {
+    return leaves(OfRun.class);
+  }
+
+  /** All leaves that look at the run of a job or stream: how it stands, or a value of it. */
+  default List<Target> targets() {
+    List<Target> found = new ArrayList<>();
     leaves(
         leaf -> {
-          if (leaf instanceof RunEnded run) {
-            found.add(run);
+          if (leaf instanceof OfRun run) {
+            found.add(run.target());
+          } else if (leaf instanceof ValueIs value) {
+            found.add(value.target());
           }
         });
     return found;
@@ -29,26 +39,32 @@ public sealed interface Prerequisite {
 
   /** All leaves that ask for a file. */
   default List<FileArrived> files() {
-    List<FileArrived> found = new ArrayList<>();
+    return leaves(FileArrived.class);
+  }
+
+  private <T> List<T> leaves(Class<T> type) {
+    List<T> found = new ArrayList<>();
     leaves(
         leaf -> {
-          if (leaf instanceof FileArrived file) {
-            found.add(file);
+          if (type.isInstance(leaf)) {
+            found.add(type.cast(leaf));
           }
         });
     return found;
   }
 
-  /** How a run must have ended. */
+  /** How a run must stand. */
   enum Outcome {
     /** Succeeded, or skipped by a person so that what follows goes on. */
     SUCCEEDED,
     /** Failed, with no retry left. */
     FAILED,
-    /** In whatever way. */
+    /** In whatever way; or with one of some exit codes. */
     ENDED,
     /** Not done. */
-    SKIPPED;
+    SKIPPED,
+    /** At work just now. */
+    RUNNING;
 
     /** The word of the language. */
     public String word() {
@@ -57,11 +73,47 @@ public sealed interface Prerequisite {
   }
 
   /**
-   * A run of the same business date has ended.
+   * Which run of a job is meant.
    *
    * @param job a job of the same stream by its name, or any job or stream by its full path
+   * @param previous whether that of the previous business date is meant, not of the same
+   * @param within instead of any date: no longer before this run is due than that
+   * @param ifPlanned whether nothing is asked where no such run is planned
    */
-  record RunEnded(String job, Outcome outcome) implements Prerequisite {
+  record Target(String job, boolean previous, Optional<Duration> within, boolean ifPlanned) {
+    /** The run of the same business date. */
+    public static Target of(String job) {
+      return new Target(job, false, Optional.empty(), false);
+    }
+
+    /** Whether the run of the same business date is meant. */
+    public boolean isSameDate() {
+      return !previous && within.isEmpty();
+    }
+
+    String suffix() {
+      return (previous ? " on the previous business date" : "")
+          + within.map(span -> " within " + Durations.print(span)).orElse("")
+          + (ifPlanned ? " if planned" : "");
+    }
+  }
+
+  /**
+   * A run stands in some way.
+   *
+   * @param codes with {@link Outcome#ENDED}: the exit codes asked for; empty for any end
+   */
+  record OfRun(Target target, Outcome outcome, Optional<ExitCodes> codes) implements Prerequisite {
+    /** The run of the same business date must end in a way. */
+    public OfRun(String job, Outcome outcome) {
+      this(Target.of(job), outcome, Optional.empty());
+    }
+
+    /** The job or stream, as it is written. */
+    public String job() {
+      return target.job();
+    }
+
     @Override
     public void leaves(Consumer<Prerequisite> visitor) {
       visitor.accept(this);
@@ -69,7 +121,38 @@ public sealed interface Prerequisite {
 
     @Override
     public String toString() {
-      return job + " " + outcome.word();
+      return target.job()
+          + " "
+          + outcome.word()
+          + codes.map(some -> " with code " + some).orElse("")
+          + target.suffix();
+    }
+  }
+
+  /**
+   * A value that a run handed back compares in a way.
+   *
+   * @param operand a number, or text
+   */
+  record ValueIs(String name, Target target, Comparison comparison, String operand)
+      implements Prerequisite {
+    @Override
+    public void leaves(Consumer<Prerequisite> visitor) {
+      visitor.accept(this);
+    }
+
+    @Override
+    public String toString() {
+      boolean plain = Comparison.number(operand).isPresent();
+      return "value "
+          + name
+          + " of "
+          + target.job()
+          + " "
+          + comparison.sign()
+          + " "
+          + (plain ? operand : "\"" + operand + "\"")
+          + target.suffix();
     }
   }
 

@@ -2,13 +2,18 @@ package dev.purser.core.prerequisite;
 
 import dev.purser.core.phrase.PhraseException;
 import dev.purser.core.phrase.Words;
+import dev.purser.core.schedule.Durations;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 
 /** Reads prerequisites; the grammar is in {@code docs/prerequisites.md}. */
 public final class PrerequisiteParser {
   private static final List<String> RESERVED = List.of("and", "or", "not", "(", ")", ",");
+
+  private static final Duration LONGEST = Duration.ofDays(31);
 
   private final Words words;
   private final List<Mention> mentions = new ArrayList<>();
@@ -78,16 +83,103 @@ public final class PrerequisiteParser {
       words.expect("arrived");
       return new Prerequisite.FileArrived(watch);
     }
-    int column = words.column();
-    String job = name("a job's name");
-    mentions.add(new Mention(job, false, column));
+    if (words.peek().equals("value") && outcome(words.peek(1)) == null) {
+      return value();
+    }
+    String job = job();
     Prerequisite.Outcome outcome = outcome(words.peek());
     if (outcome == null) {
       throw words.unexpected(
           Arrays.stream(Prerequisite.Outcome.values()).map(o -> o.word()).toList());
     }
     words.take();
-    return new Prerequisite.RunEnded(job, outcome);
+    Optional<ExitCodes> codes =
+        outcome == Prerequisite.Outcome.ENDED && words.takeIf("with", "code")
+            ? Optional.of(codes())
+            : Optional.empty();
+    return new Prerequisite.OfRun(target(job, outcome), outcome, codes);
+  }
+
+  private String job() {
+    int column = words.column();
+    String job = name("a job's name");
+    mentions.add(new Mention(job, false, column));
+    return job;
+  }
+
+  private Prerequisite value() {
+    words.take();
+    String name = name("a value's name");
+    words.expect("of");
+    String job = job();
+    Comparison comparison =
+        Comparison.of(words.peek()).orElseThrow(() -> words.unexpected(Comparison.signs()));
+    words.take();
+    if (words.atEnd() || RESERVED.contains(words.peek())) {
+      throw words.unexpected(List.of("a number, or a text in double quotes"));
+    }
+    int column = words.column();
+    String operand = words.take();
+    boolean quoted = operand.startsWith("\"");
+    if (!quoted && Comparison.number(operand).isEmpty()) {
+      throw new PhraseException(
+          column,
+          "cannot compare with "
+              + operand
+              + "; expected a number, or a text in double quotes: \""
+              + operand
+              + "\"");
+    }
+    return new Prerequisite.ValueIs(
+        name,
+        target(job, null),
+        comparison,
+        quoted ? operand.substring(1, operand.length() - 1) : operand);
+  }
+
+  /** Which run is meant: what may follow a job's name and what is asked of it. */
+  private Prerequisite.Target target(String job, Prerequisite.Outcome outcome) {
+    boolean previous = false;
+    Optional<Duration> within = Optional.empty();
+    int column = words.column();
+    if (words.takeIf("on")) {
+      words.expect("the");
+      words.expect("previous");
+      words.expect("business");
+      words.expect("date");
+      previous = true;
+    } else if (words.takeIf("within")) {
+      int at = words.column();
+      String span = words.atEnd() ? "" : words.take();
+      within = Durations.parse(span).filter(found -> !found.isZero());
+      if (within.isEmpty()) {
+        throw new PhraseException(at, "expected a duration such as 12h after \"within\"");
+      }
+      if (within.get().compareTo(LONGEST) > 0) {
+        throw new PhraseException(
+            at, "\"within\" reaches back " + Durations.print(LONGEST) + " at most");
+      }
+    }
+    if (outcome == Prerequisite.Outcome.RUNNING && (previous || within.isPresent())) {
+      throw new PhraseException(column, "a job is running now or not at all; leave this out");
+    }
+    return new Prerequisite.Target(job, previous, within, words.takeIf("if", "planned"));
+  }
+
+  private ExitCodes codes() {
+    StringBuilder text = new StringBuilder();
+    int column = words.column();
+    do {
+      text.append(text.isEmpty() ? "" : ", ").append(words.atEnd() ? "" : words.take());
+      if (words.takeIf("to")) {
+        text.append(" to ").append(words.atEnd() ? "" : words.take());
+      }
+    } while (words.takeIf(","));
+    return ExitCodes.parse(text.toString())
+        .orElseThrow(
+            () ->
+                new PhraseException(
+                    column, "\"" + text + "\" are no exit codes; expected such as 0 to 4, 8"));
   }
 
   private static Prerequisite.Outcome outcome(String word) {

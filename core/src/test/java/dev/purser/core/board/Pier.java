@@ -15,7 +15,7 @@ import java.util.List;
 public final class Pier {
   public static final LocalDate DATE = LocalDate.of(2027, 3, 4);
   public static final long DUE = Instant.parse("2027-03-04T20:30:00Z").toEpochMilli();
-  private static final String SITE =
+  static final String SITE =
       """
       host: quay-north
       labels: [quay]
@@ -135,6 +135,39 @@ public final class Pier {
 
   public List<Instruction> act(String job, Action action) {
     return apply(new BoardEvent.PersonActed(board.now(), id(job), action, "ida", "because"));
+  }
+
+  public List<Instruction> act(String job, Action action, long argument) {
+    return apply(
+        new BoardEvent.PersonActed(board.now(), id(job), action, "ida", "because", argument));
+  }
+
+  public Pier end(String job, int code, java.util.Map<String, String> values) {
+    apply(
+        new BoardEvent.AttemptEnded(
+            board.now(),
+            id(job),
+            status(job).attempts(),
+            Ending.exited(code),
+            board.now(),
+            values));
+    return this;
+  }
+
+  /** Begins and ends well whatever has been sent to a host, until nothing more is. */
+  public Pier finishAll() {
+    for (int i = 0; i < 100; i++) {
+      for (RunSpec run : board.runs()) {
+        RunStatus status = board.status(run.id()).orElseThrow();
+        if (status.state().isActive() && !run.run().job().isStep()) {
+          apply(new BoardEvent.AttemptBegan(board.now(), run.id(), status.attempts()));
+          apply(
+              new BoardEvent.AttemptEnded(
+                  board.now(), run.id(), status.attempts(), Ending.exited(0)));
+        }
+      }
+    }
+    return this;
   }
 
   public <T extends Instruction> List<T> given(Class<T> type) {

@@ -50,15 +50,15 @@ class StateTableTest {
       useHeadersInDisplayName = true,
       textBlock =
           """
-          STATE     | due     | feeder-ends | began   | exit-0    | exit-3 | not-started | lost   | stop-after | hold | release | skip    | cancel    | rerun    | approve | refuse
-          planned   | waiting | -           | -       | -         | -      | -           | -      | waiting    | held | refused | skipped | cancelled | refused  | refused | refused
-          waiting   | -       | starting    | -       | -         | -      | -           | -      | -          | held | refused | skipped | cancelled | refused  | refused | refused
-          starting  | -       | -           | running | succeeded | failed | failed      | failed | -          | refused | refused | refused | stopping | refused | refused | refused
-          running   | -       | -           | -       | succeeded | failed | failed      | failed | stopping   | refused | refused | refused | stopping | refused | refused | refused
-          succeeded | -       | -           | -       | -         | -      | -           | -      | -          | refused | refused | refused | refused  | starting | refused | refused
-          failed    | -       | -           | -       | -         | -      | -           | -      | -          | refused | refused | skipped | refused  | starting | refused | refused
-          cancelled | -       | -           | -       | -         | -      | -           | -      | -          | refused | refused | skipped | refused  | starting | refused | refused
-          skipped   | -       | -           | -       | -         | -      | -           | -      | -          | refused | refused | refused | refused  | waiting  | refused | refused
+          STATE     | due     | feeder-ends | began   | exit-0    | exit-3 | not-started | lost   | stop-after | hold | release | skip    | cancel    | rerun    | approve | refuse | start | rerun-from | succeed | fail | priority | start-at
+          planned   | waiting | -           | -       | -         | -      | -           | -      | waiting    | held | refused | skipped | cancelled | refused  | refused | refused | starting | refused | succeeded | failed | - | planned
+          waiting   | -       | starting    | -       | -         | -      | -           | -      | -          | held | refused | skipped | cancelled | refused  | refused | refused | starting | refused | succeeded | failed | - | planned
+          starting  | -       | -           | running | succeeded | failed | failed      | failed | -          | refused | refused | refused | stopping | refused | refused | refused | refused | refused | stopping | stopping | refused | refused
+          running   | -       | -           | -       | succeeded | failed | failed      | failed | stopping   | refused | refused | refused | stopping | refused | refused | refused | refused | refused | stopping | stopping | refused | refused
+          succeeded | -       | -           | -       | -         | -      | -           | -      | -          | refused | refused | refused | refused  | starting | refused | refused | refused | starting | refused | failed | refused | refused
+          failed    | -       | -           | -       | -         | -      | -           | -      | -          | refused | refused | skipped | refused  | starting | refused | refused | refused | starting | succeeded | refused | refused | refused
+          cancelled | -       | -           | -       | -         | -      | -           | -      | -          | refused | refused | skipped | refused  | starting | refused | refused | refused | starting | succeeded | failed | refused | refused
+          skipped   | -       | -           | -       | -         | -      | -           | -      | -          | refused | refused | refused | refused  | waiting  | refused | refused | refused | waiting | succeeded | failed | refused | refused
           """)
   void everyStateMeetsEveryEvent(
       String state,
@@ -76,7 +76,13 @@ class StateTableTest {
       String cancel,
       String rerun,
       String approve,
-      String refuse) {
+      String refuse,
+      String start,
+      String rerunFrom,
+      String succeed,
+      String fail,
+      String priority,
+      String startAt) {
     RunState from = RunState.of(state).orElseThrow();
     check(from, due, pier -> pier.at(pier.board.now() < Pier.DUE ? 0 : 1));
     check(from, feederEnds, pier -> pier.end("feeder", 0));
@@ -93,6 +99,12 @@ class StateTableTest {
     check(from, rerun, pier -> pier.act("job", Action.RERUN));
     check(from, approve, pier -> pier.act("job", Action.APPROVE));
     check(from, refuse, pier -> pier.act("job", Action.REFUSE));
+    check(from, start, pier -> pier.act("job", Action.START));
+    check(from, rerunFrom, pier -> pier.act("job", Action.RERUN_FROM));
+    check(from, succeed, pier -> pier.act("job", Action.SUCCEED));
+    check(from, fail, pier -> pier.act("job", Action.FAIL));
+    check(from, priority, pier -> pier.act("job", Action.PRIORITY, 70));
+    check(from, startAt, pier -> pier.act("job", Action.START_AT, Pier.minute(60)));
   }
 
   private static void ended(Pier pier, Ending.Kind kind) {

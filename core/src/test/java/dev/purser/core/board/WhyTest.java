@@ -15,7 +15,7 @@ class WhyTest {
     Pier pier = new Pier("a: { host: quay-north, run: x }");
     assertThat(pier.why("a")).isEqualTo("It is due at 21:30 Oslo");
     pier.act("a", Action.HOLD);
-    assertThat(pier.why("a")).isEqualTo("It is due at 21:30 Oslo, and held by ida: because");
+    assertThat(pier.why("a")).isEqualTo("It is due at 21:30 Oslo, and is held by ida: because");
   }
 
   @Test
@@ -185,7 +185,14 @@ class WhyTest {
         Board copy = new Board(pier.board);
         boolean possible = pier.board.actions(pier.id(job)).contains(action);
         List<Instruction> given =
-            copy.apply(new BoardEvent.PersonActed(copy.now(), pier.id(job), action, "ida", ""));
+            copy.apply(
+                new BoardEvent.PersonActed(
+                    copy.now(),
+                    pier.id(job),
+                    action,
+                    "ida",
+                    "",
+                    action == Action.START_AT ? Pier.minute(5) : 60));
         assertThat(given.stream().noneMatch(Instruction.Refused.class::isInstance))
             .as(action + " on " + job)
             .isEqualTo(possible);

@@ -2,10 +2,12 @@ package dev.purser.core.definition;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.purser.core.prerequisite.ExitCodes;
 import dev.purser.core.problem.Problem;
 import java.time.Duration;
 import java.time.LocalDate;
 import java.util.List;
+import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -73,7 +75,8 @@ class DefinitionCheckTest {
     Stream stream = result.definitions().stream("passenger/night-manifest").orElseThrow();
     Job build = stream.job("build-manifest").orElseThrow();
     assertThat(build.placement()).isEqualTo(new Placement.AnyOf("quays"));
-    assertThat(build.retry()).isEqualTo(new Retry(3, Duration.ofMinutes(1), true));
+    assertThat(build.retry())
+        .isEqualTo(new Retry(3, Duration.ofMinutes(1), Optional.empty(), ExitCodes.ANY, true));
     assertThat(build.takes()).containsEntry("ledger-slots", 1);
     assertThat(stream.schedule().get(0).days())
         .hasToString("business days except 1st business day of year");
@@ -121,14 +124,29 @@ class DefinitionCheckTest {
           takes: { ledger-slots: 1 }       | takes: { ledger-slots: 3 }            | 1  | 1  | which has only 2
           at: "21:30"                      | at: "25:30"                           | 5  | 7  | no time of day
           run: ./build-manifest.sh         | rn: x                                 | 15 | 5  | unknown key "rn"
-          run: ./close-bookings.sh ${date} | run: x ${dat}                         | 10 | 10 | did you mean "date"
+          run: ./close-bookings.sh ${date} | run: x ${dat}                         | 10 | 14 | did you mean "date"
           build-manifest:                  | close-bookings:                       | 12 | 3  | two entries of "jobs" are named
           retry: { times: 3,               | retry: { times: 300,                  | 17 | 21 | from 0 to 99
+          retry: { times: 3,               | retry: { on: 300, times: 3,           | 17 | 18 | expected exit codes such as 0, 3 to 5
+          retry: { times: 3,               | retry: { growing-to: 1s, times: 3,    | 17 | 26 | at least as long as "wait"
+          usually: 4m to 9m                | overlap: stop                         | 11 | 14 | expected wait, skip, replace or allow 3
+          usually: 4m to 9m                | priority: 101                         | 11 | 15 | from 0 to 100
+          usually: 4m to 9m                | succeeds-with: 4 to 2                 | 11 | 20 | expected exit codes
+          usually: 4m to 9m                | approve: Really?                      | 8  | 3  | it has run and approve
+          usually: 4m to 9m                | answer: { remind: 1h }                | 11 | 13 | only an approval has an answer
+          usually: 4m to 9m                | only-if: value n of build-manifst > 0 | 11 | 25 | did you mean "build-manifest"
+          usually: 4m to 9m                | only-if: value n of build-manifest > many | 11 | 42 | a text in double quotes
+          usually: 4m to 9m                | only-if: value n of build-manifest > 0 and build-manifest failed | 11 | 14 | compares values only
+          usually: 4m to 9m                | only-if: ./check.sh ${moon}           | 11 | 27 | unknown placeholder ${moon}
+          usually: 4m to 9m                | parameters: { a: "${b}" }             | 11 | 17 | unknown placeholder ${b}
+          run: ./close-bookings.sh ${date} | run: x ${value rows of biuld-manifest} | 10 | 28 | did you mean "build-manifest"
+          file harbour-feed arrived        | build-manifest succeeded within 99d   | 14 | 77 | reaches back 31d at most
+          jobs:                            | succeeds-if: [close-boking]~jobs:   | 7  | 15 | did you mean "close-bookings"
           """)
   void whatIsWrongIsNamedWithItsPlaceAndTheNearestThingThatExists(
       String right, String wrong, int line, int column, String message) {
     assertThat(STREAM).contains(right);
-    DefinitionCheck.Result result = check(SITE, STREAM.replace(right, wrong));
+    DefinitionCheck.Result result = check(SITE, STREAM.replace(right, wrong.replace("~", "\n")));
     assertThat(result.isSound()).isFalse();
     assertThat(result.problems())
         .anySatisfy(
@@ -296,5 +314,139 @@ class DefinitionCheckTest {
     assertThat(DefinitionCheck.usersOf(all, Kind.HOLIDAY_CALENDAR, "brannoch"))
         .containsExactly("brannoch-office");
     assertThat(DefinitionCheck.usersOf(all, Kind.STREAM, "passenger/night-manifest")).isEmpty();
+  }
+
+  private static final String PLAIN =
+      """
+      host: h
+      ---
+      stream: inner
+      asks-for: [port]
+      jobs: { count: { host: h, run: "x ${port}" }, report: { host: h, run: x, waits-for: count succeeded } }
+      ---
+      stream: other
+      schedule: { days: weekdays, at: "06:00", zone: UTC }
+      jobs: { load: { host: h, run: x }, rare: { host: h, run: x, days: monday } }
+      ---
+      stream: outer
+      schedule: { days: every day, at: "07:00", zone: UTC }
+      parameters: { berth: north }
+      jobs:
+        first: { host: h, run: x }
+        visit: { stream: inner, parameters: { port: "${berth}" }, waits-for: first succeeded }
+        last: { host: h, run: x, waits-for: visit succeeded }
+      """;
+
+  @Test
+  void aStreamInAStreamIsSound() {
+    DefinitionCheck.Result result = check(PLAIN);
+    assertThat(result.problems()).isEmpty();
+    assertThat(result.definitions().job("outer/visit/count")).isPresent();
+    assertThat(result.definitions().streamAt("outer/visit").orElseThrow().path())
+        .isEqualTo("outer/visit");
+    assertThat(result.definitions().topOf("outer/visit/x").orElseThrow().path()).isEqualTo("outer");
+  }
+
+  /** Each row adds a document, or changes the sound ones, and is told what is wrong with that. */
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      textBlock =
+          """
+          port: "${berth}"       | x: "1"                       | which asks for "port"
+          stream: inner,         | stream: iner,                | unknown stream "iner"; did you mean "inner"
+          count: { host: h, run: "x ${port}" } | count: { stream: outer } | a stream is a step of itself: inner → outer → inner
+          asks-for: [port]       | schedule: { days: every day, at: "05:00", zone: UTC }~asks-for: [port] | entry 1 of its schedule gives it no value
+          first: { host: h, run: x } | first: { host: h, run: x, waits-for: outer/visit/count succeeded } | go in a circle
+          first: { host: h, run: x } | first: { host: h, run: x, waits-for: last ended } | go in a circle
+          berth: north           | berth: "${quay}", quay: "${berth}" | parameters go in a circle
+          host: h, run: x, waits-for: visit succeeded | stream: inner, host: h, parameters: { port: a } | a step that is a stream runs on no host itself
+          """)
+  void whatIsWrongWithStepsIsSaid(String right, String wrong, String message) {
+    assertThat(PLAIN).contains(right);
+    DefinitionCheck.Result result = check(PLAIN.replace(right, wrong.replace("~", "\n")));
+    assertThat(result.problems())
+        .anySatisfy(problem -> assertThat(problem.message()).contains(message));
+    assertThat(result.isSound()).isFalse();
+  }
+
+  @Test
+  void aStreamAndAStepMustNotShareAName() {
+    String clash =
+        PLAIN.replace("${berth}", "b")
+            + "---\nstream: outer/visit\njobs: { x: { host: h, run: x } }\n";
+    assertThat(check(clash).problems())
+        .anySatisfy(p -> assertThat(p.message()).contains("has the name of a stream"))
+        .anySatisfy(p -> assertThat(p.message()).contains("has the name of a step"));
+  }
+
+  /** Prerequisites that cannot be met on some dates, or ever. */
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      textBlock =
+          """
+          other/load succeeded                                   | other, which is not planned on 2027-03-06, 2027-03-07
+          other/load succeeded if planned                        |
+          other/load succeeded on the previous business date     |
+          other/rare succeeded on the previous business date     | of the previous business date, which is not planned then for
+          other/rare succeeded                                   | other/rare, which is not planned on 2027-03-02
+          other/load succeeded within 4d                         |
+          inner/count succeeded                                  | nothing leads to it: inner has no schedule
+          visit/count succeeded                                  | unknown job or stream
+          outer/visit/count succeeded                            |
+          first succeeded and first failed                       | it can never start
+          not other/load running                                 | which is not planned on
+          """)
+  void prerequisitesThatCannotBeMetAreWarnedOf(String prerequisite, String message) {
+    DefinitionCheck.Result result =
+        check(PLAIN.replace("waits-for: visit succeeded", "waits-for: " + prerequisite));
+    if (message == null) {
+      assertThat(result.problems()).isEmpty();
+    } else {
+      assertThat(result.problems())
+          .anySatisfy(problem -> assertThat(problem.message()).contains(message));
+    }
+  }
+
+  @Test
+  void aJobMustNotAskForMoreThanThereEverIsAndNoCapacityBeTakenAway() {
+    String capacity =
+        "capacity: slots\nunits: 1\nspans: [{ from: \"22:00\", to: \"06:00\", units: 4 }]\n---\n";
+    String jobs = PLAIN.replace("last: { host: h,", "last: { takes: { slots: 4 }, host: h,");
+    assertThat(check(capacity + jobs).problems()).isEmpty();
+    DefinitionCheck.Result before = check(capacity + jobs);
+    DefinitionCheck.Result less =
+        DefinitionCheck.check(
+            before.definitions(),
+            List.of(new SourceFile("less.yaml", "capacity: slots\nunits: 3\n")),
+            TODAY);
+    assertThat(less.problems())
+        .singleElement()
+        .satisfies(
+            problem ->
+                assertThat(problem.toString())
+                    .contains("less.yaml:1:1", "outer/last takes 4", "which has only 3"));
+  }
+
+  @Test
+  void aLevelThatLosesAValueIsHeldAgainstThoseWhoNeedIt() {
+    String site = "parameters-of: site\nvalues: { outbox: /srv/out }\n---\n";
+    DefinitionCheck.Result before =
+        check(
+            site
+                + PLAIN.replace(
+                    "first: { host: h, run: x }", "first: { host: h, run: \"x ${outbox}\" }"));
+    assertThat(before.problems()).isEmpty();
+    DefinitionCheck.Result after =
+        DefinitionCheck.check(
+            before.definitions(),
+            List.of(new SourceFile("site.yaml", "parameters-of: site\nvalues: { inbox: /x }\n")),
+            TODAY);
+    assertThat(after.problems())
+        .anySatisfy(
+            p -> assertThat(p.message()).contains("unknown placeholder ${outbox}", "inbox"));
+    assertThat(check("parameters-of: town\nvalues: { a: b }\n").problems())
+        .anySatisfy(p -> assertThat(p.message()).contains("expected site, environment NAME or"));
   }
 }

@@ -9,11 +9,13 @@ import dev.purser.core.calendar.DayRule;
 import dev.purser.core.calendar.Good;
 import dev.purser.core.calendar.HolidayCalendar;
 import dev.purser.core.calendar.NamedPeriod;
+import dev.purser.core.prerequisite.ExitCodes;
 import dev.purser.core.schedule.IfMissed;
 import dev.purser.core.schedule.Schedule;
 import java.time.Duration;
 import java.time.LocalDate;
 import java.time.LocalTime;
+import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
@@ -178,7 +180,8 @@ class EveryKindTest {
                   bare: { host: any of quays, run: x }
                 """);
     Job full = stream.job("full").orElseThrow();
-    assertThat(full.retry()).isEqualTo(new Retry(2, Duration.ofMinutes(1), false));
+    assertThat(full.retry())
+        .isEqualTo(new Retry(2, Duration.ofMinutes(1), Optional.empty(), ExitCodes.ANY, false));
     assertThat(full.stopAfter()).contains(Duration.ofMinutes(90));
     assertThat(full.finishBy()).contains(LocalTime.of(7, 0));
     assertThat(full.environment()).containsEntry("A", "1");
@@ -196,7 +199,8 @@ class EveryKindTest {
     assertThat(read("host: quay-north\nlabels: [quay, north]\n"))
         .isEqualTo(
             new HostDefinition("quay-north", "quay-north", java.util.Set.of("quay", "north")));
-    assertThat(read("capacity: slots\nunits: 3\n")).isEqualTo(new Capacity("slots", "slots", 3));
+    assertThat(read("capacity: slots\nunits: 3\n"))
+        .isEqualTo(new Capacity("slots", "slots", 3, ZoneOffset.UTC, List.of()));
     assertThat(read("file-watch: f\nhost: h\npath: /in/x-*.csv\n"))
         .isEqualTo(new FileWatch("f", "f", "h", "/in/x-*.csv", Duration.ofSeconds(10), 1));
     Recipient desk =
@@ -234,7 +238,7 @@ class EveryKindTest {
           stream: s\\njobs:\\n  J j: { host: h, run: x }    | is no name for a job
           stream: s\\njobs:\\n  j: { run: x }               | has no "host" to run on
           stream: s\\njobs:\\n  j: { host: two words, run: x } | expected a host's name or "any of GROUP"
-          stream: s\\njobs:\\n  j: { host: h }              | needs exactly one of run (a command) and approve
+          stream: s\\njobs:\\n  j: { host: h }              | needs exactly one of run (a command), approve
           stream: s\\njobs:\\n  j: { host: h, run: x, may-repeat: maybe } | expected true or false
           stream: s\\njobs:\\n  j: { host: h, run: x, takes: { c: none } } | expected a whole number of units
           stream: s\\nstream: t\\njobs: {}                  | "stream" is given twice

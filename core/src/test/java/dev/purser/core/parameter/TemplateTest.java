@@ -6,7 +6,9 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import dev.purser.core.calendar.Calendars;
 import java.time.LocalDate;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
@@ -24,10 +26,23 @@ class TemplateTest {
           ${date + 2 days}                       ; 2027-03-07
           ${date - 1 quarter | yyyy}             ; 2026
           ${deck}/${job}                         ; upper/load
+          ${first day of prior month | yyyyMMdd} ; 20270201
+          ${last business day of prior month}    ; 2027-02-26
+          ${last day of this quarter | dd.MM.}   ; 31.03.
+          ${first business day of next year}     ; 2028-01-03
+          ${first day of this week}              ; 2027-03-01
+          ${date - 1 quarter | yyyy'Q'Q}         ; 2026Q4
+          ${window.start | HHmm}                 ; 0615
+          ${out}                                 ; /srv/upper/20270304
           $${deck} and $HOME                     ; ${deck} and $HOME
           """)
   void placeholdersAreFilledIn(String text, String expected) {
-    Map<String, String> values = Map.of("deck", "upper", "job", "load");
+    Map<String, String> values =
+        Map.of(
+            "deck", "upper",
+            "job", "load",
+            "window.start", "2027-03-05T06:15:00+01:00",
+            "out", "/srv/${deck}/${date - 1 day | yyyyMMdd}");
     Template.check(text, values.keySet());
     assertThat(Template.fill(text, FRIDAY, Calendars.NONE, values)).isEqualTo(expected);
   }
@@ -43,5 +58,43 @@ class TemplateTest {
           """)
   void aPlaceholderThatCannotBeFilledInIsFoundBeforehand(String text, String message) {
     assertThatThrownBy(() -> Template.check(text, Set.of("deck"))).hasMessageContaining(message);
+  }
+
+  @Test
+  void valuesOfOtherJobsAreFilledInAndTheirAbsenceIsNamed() {
+    String text = "./load --rows ${value rows of count}";
+    assertThat(Template.asked(text).handedBack())
+        .containsExactly(new Template.ValueOf("rows", "count"));
+    assertThat(
+            Template.fill(
+                text, FRIDAY, Calendars.NONE, Map.of(), (name, job) -> Optional.of(job + name)))
+        .isEqualTo("./load --rows countrows");
+    assertThatThrownBy(() -> Template.fill(text, FRIDAY, Calendars.NONE, Map.of()))
+        .hasMessageContaining("count handed back no \"rows\"");
+  }
+
+  @Test
+  void parametersThatAskForEachOtherAreRefused() {
+    Map<String, String> values = Map.of("a", "${b}", "b", "${c}", "c", "${a}");
+    assertThatThrownBy(() -> Template.fill("${a}", FRIDAY, Calendars.NONE, values))
+        .hasMessageContaining("a → b → c → a");
+    assertThat(Template.partly("${a} ${date} $${x}", Map.of("a", "1")))
+        .isEqualTo("1 ${date} $${x}");
+  }
+
+  @Test
+  void theStrongerLevelCountsWhateverTheOrder() {
+    Parameters upwards =
+        Parameters.NONE
+            .with(Parameters.Origin.SITE, Map.of("a", "site", "b", "site"))
+            .with(Parameters.Origin.START, Map.of("a", "start"));
+    Parameters downwards =
+        Parameters.NONE
+            .with(Parameters.Origin.START, Map.of("a", "start"))
+            .with(Parameters.Origin.SITE, Map.of("a", "site", "b", "site"));
+    assertThat(upwards).isEqualTo(downwards);
+    assertThat(upwards.of("a"))
+        .contains(new Parameters.Effective("start", Parameters.Origin.START));
+    assertThat(upwards.of(Parameters.Origin.SITE)).containsOnlyKeys("b");
   }
 }

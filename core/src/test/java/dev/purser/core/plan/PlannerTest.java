@@ -69,12 +69,16 @@ class PlannerTest {
     assertThat(planner.plan(stream, Pier.DATE)).isEmpty();
     Instant now = Instant.parse("2027-03-04T12:00:00Z");
     ZoneId zone = ZoneId.of("UTC");
-    PlannedRun whole = planner.byHand(stream, Optional.empty(), Pier.DATE, 3, now, zone).get(0);
+    PlannedRun whole =
+        planner.byHand(stream, Planner.ByHand.of(Optional.empty(), Pier.DATE, 3, now, zone)).get(0);
     assertThat(whole.reference()).hasToString("by-hand/one@2027-03-04#3");
     assertThat(whole.waived()).isFalse();
-    assertThat(whole.wholeStreams().get("tide/import"))
+    assertThat(whole.ties().wholeStreams().get("tide/import").jobs())
         .containsExactly("tide/import/fetch", "tide/import/load");
-    PlannedRun alone = planner.byHand(stream, stream.job("one"), Pier.DATE, 3, now, zone).get(0);
+    PlannedRun alone =
+        planner
+            .byHand(stream, Planner.ByHand.of(stream.job("one"), Pier.DATE, 3, now, zone))
+            .get(0);
     assertThat(alone.waived()).isTrue();
   }
 
@@ -92,7 +96,8 @@ class PlannerTest {
                       run.zone(),
                       run.waived(),
                       run.leftOut(),
-                      Optional.of(run.parameters()))))
+                      Optional.of(run.parameters()),
+                      run.assumed())))
           .isEqualTo(run);
     }
   }

@@ -37,7 +37,7 @@ class SeveralEntriesTest {
                     + " "
                     + run.due().toString().substring(5, 16)
                     + (run.leftOut().isEmpty() ? "" : " left out")
-                    + (run.parameters().isEmpty() ? "" : " " + run.parameters()))
+                    + (run.parameters().names().isEmpty() ? "" : " " + run.parameters()))
         .toList();
   }
 
@@ -144,9 +144,11 @@ class SeveralEntriesTest {
     ZoneId zone = ZoneId.of("UTC");
     assertThat(
             entries
-                .byHand(stream(entries), Optional.empty(), THURSDAY, 1, now, zone)
+                .byHand(
+                    stream(entries), Planner.ByHand.of(Optional.empty(), THURSDAY, 1, now, zone))
                 .get(0)
-                .parameters())
+                .parameters()
+                .values())
         .containsExactly(Map.entry("deck", "north"));
     Planner windows =
         planner("{ windows: 6h, zone: UTC }", "j: { host: h, run: \"x ${window.end}\" }");
@@ -161,7 +163,9 @@ class SeveralEntriesTest {
   private static String window(Planner planner, LocalDate date, Instant now) {
     Window window =
         planner
-            .byHand(stream(planner), Optional.empty(), date, 9, now, ZoneId.of("UTC"))
+            .byHand(
+                stream(planner),
+                Planner.ByHand.of(Optional.empty(), date, 9, now, ZoneId.of("UTC")))
             .get(0)
             .start()
             .window()

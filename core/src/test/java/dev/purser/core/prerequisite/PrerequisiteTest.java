@@ -23,6 +23,15 @@ class PrerequisiteTest {
           file succeeded                                     | file succeeded
           A Succeeded AND b failed                           | A succeeded and b failed
           (a failed or b failed) or c failed                 | (a failed or b failed) or c failed
+          a ended with code 0 to 4                           | a ended with code 0 to 4
+          a ended with code 8, 0 to 3, 2 and b failed        | a ended with code 0 to 3, 8 and b failed
+          a/b succeeded on the previous business date        | a/b succeeded on the previous business date
+          tide/import succeeded within 12h if planned        | tide/import succeeded within 12h if planned
+          not a running or b ended with code 3 within 90m    | not a running or b ended with code 3 within 1h30m
+          value rows of load > 1000                          | value rows of load > 1000
+          value rows of load >= -2.5 on the previous business date if planned | value rows of load >= -2.5 on the previous business date if planned
+          value Kind of x/load != "empty (or not)"           | value Kind of x/load != "empty (or not)"
+          value succeeded and value failed                   | value succeeded and value failed
           """)
   void thePrintReadsBackToTheSame(String text, String printed) {
     Prerequisite parsed = PrerequisiteParser.parse(text).prerequisite();
@@ -41,6 +50,15 @@ class PrerequisiteTest {
           file feed arived           | 11 | did you mean "arrived"
           (a failed                  | 10 | ends too early
           not not a failed           | 5  | says nothing
+          a ended with code 0 to 400 | 19 | are no exit codes
+          a ended with code          | 18 | are no exit codes
+          a succeeded within ages    | 20 | expected a duration
+          a running within 2h        | 11 | a job is running now or not at all
+          a succeeded on the previos business date | 20 | did you mean "previous"
+          value rows load > 1        | 12 | expected of
+          value rows of load => 1    | 21 | in double quotes
+          value rows of load > many  | 22 | in double quotes
+          value rows of load >       | 21 | a number, or a text
           """)
   void whatCannotBeReadIsPointedAt(String text, int column, String message) {
     assertThatThrownBy(() -> PrerequisiteParser.parse(text))
@@ -60,5 +78,16 @@ class PrerequisiteTest {
     assertThat(Answer.STUCK.not()).isEqualTo(Answer.YES);
     assertThat(Answer.OPEN.not()).isEqualTo(Answer.OPEN);
     assertThat(Answer.YES.not()).isEqualTo(Answer.NO);
+  }
+
+  @ParameterizedTest
+  @CsvSource({
+    "1000, >, 999, true", "1000, >, 1000.0, false", "1000, =, 1000.0, true", "9, <, 10, true",
+    "9, >=, 10, false", "abc, <, abd, true", "9a, <, 10a, false", "no, !=, yes, true",
+    "1e3, =, 1000, false", "-3, <=, -3, true"
+  })
+  void numbersCompareAsNumbersAndAllElseAsText(
+      String value, String sign, String operand, boolean holds) {
+    assertThat(Comparison.of(sign).orElseThrow().holds(value, operand)).isEqualTo(holds);
   }
 }

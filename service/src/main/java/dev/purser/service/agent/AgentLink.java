@@ -241,6 +241,8 @@ public class AgentLink extends TextWebSocketHandler {
         switch (ended.how()) {
           case "exited" -> Ending.Kind.EXITED;
           case "not-started" -> Ending.Kind.NOT_STARTED;
+          case "nothing-to-do" -> Ending.Kind.NOTHING_TO_DO;
+          case "check-failed" -> Ending.Kind.CHECK_FAILED;
           default -> Ending.Kind.LOST;
         };
     return new BoardEvent.AttemptEnded(
@@ -248,7 +250,8 @@ public class AgentLink extends TextWebSocketHandler {
         ended.run(),
         ended.attempt(),
         new Ending(kind, ended.code(), ended.note()),
-        Math.min(now, ended.at() - ahead));
+        Math.min(now, ended.at() - ahead),
+        ended.values() == null ? Map.of() : ended.values());
   }
 
   private void keep(String host, FromAgent.Output output) {
@@ -352,9 +355,11 @@ public class AgentLink extends TextWebSocketHandler {
 
   private void missing(Turn turn, RunSpec run, RunStatus status, List<ToAgent> answers) {
     if (status.state() == RunState.STARTING) {
-      messages
-          .start(turn.definitions(), run, status)
-          .ifPresentOrElse(answers::add, () -> cannotStart(turn, run, status));
+      try {
+        answers.add(messages.start(turn.definitions(), turn.board(), run, status));
+      } catch (StartMessages.Unfillable e) {
+        cannotStart(turn, run, status, e.getMessage());
+      }
     } else {
       Ending lost =
           new Ending(Ending.Kind.LOST, -1, "its host knows nothing of the attempt any more");
@@ -362,8 +367,8 @@ public class AgentLink extends TextWebSocketHandler {
     }
   }
 
-  private static void cannotStart(Turn turn, RunSpec run, RunStatus status) {
-    Ending ending = new Ending(Ending.Kind.NOT_STARTED, -1, "its command cannot be filled in");
+  private static void cannotStart(Turn turn, RunSpec run, RunStatus status, String because) {
+    Ending ending = new Ending(Ending.Kind.NO_VALUE, -1, because);
     turn.apply(new BoardEvent.AttemptEnded(turn.now(), run.id(), status.attempts(), ending));
   }
 
@@ -422,13 +427,15 @@ public class AgentLink extends TextWebSocketHandler {
     if (run.isEmpty() || !current || !status.get().state().isActive()) {
       return;
     }
-    Optional<ToAgent.Start> message = messages.start(engine.definitions(), run.get(), status.get());
-    if (message.isPresent()) {
-      send(start.host(), message.get());
-    } else {
+    try {
+      ToAgent.Start message =
+          engine.look(
+              board -> messages.start(engine.definitions(), board, run.get(), status.get()));
+      send(start.host(), message);
+    } catch (StartMessages.Unfillable e) {
       engine.ask(
           turn -> {
-            cannotStart(turn, run.get(), status.get());
+            cannotStart(turn, run.get(), status.get(), e.getMessage());
             return true;
           });
     }

@@ -1,10 +1,12 @@
 package dev.purser.service.agent;
 
+import dev.purser.core.board.Board;
 import dev.purser.core.board.RunSpec;
 import dev.purser.core.board.RunStatus;
 import dev.purser.core.calendar.Calendars;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.FileWatch;
+import dev.purser.core.definition.OnlyIf;
 import dev.purser.core.definition.Work;
 import dev.purser.core.parameter.Template;
 import dev.purser.core.plan.RunReference;
@@ -13,8 +15,10 @@ import dev.purser.wire.agent.ToAgent;
 import java.time.Instant;
 import java.time.format.DateTimeFormatter;
 import java.util.HashMap;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.UnaryOperator;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
@@ -30,10 +34,24 @@ class StartMessages {
     this.settings = settings;
   }
 
-  /** The start of the run's current attempt; empty where its command cannot be filled in. */
-  Optional<ToAgent.Start> start(Definitions definitions, RunSpec run, RunStatus status) {
+  /** Why an attempt cannot be started: what of its command cannot be filled in. */
+  static final class Unfillable extends RuntimeException {
+    private static final long serialVersionUID = 1L;
+
+    Unfillable(String message) {
+      super(message);
+    }
+  }
+
+  /**
+   * The start of a run's current attempt.
+   *
+   * @param board where values are that other runs handed back
+   * @throws Unfillable where its command cannot be filled in
+   */
+  ToAgent.Start start(Definitions definitions, Board board, RunSpec run, RunStatus status) {
     if (!(run.run().job().work() instanceof Work.Command command)) {
-      return Optional.empty();
+      throw new Unfillable("it is no command");
     }
     RunReference reference = run.run().reference();
     String calendar = run.run().calendar();
@@ -41,7 +59,7 @@ class StartMessages {
         definitions.calendars().businessNames().contains(calendar)
             ? definitions.calendars().meaning(calendar)
             : definitions.calendars();
-    Map<String, String> values = new HashMap<>(run.run().parameters());
+    Map<String, String> values = new HashMap<>(run.run().parameters().values());
     values.put("run", reference.toString());
     values.put("stream", reference.stream());
     values.put("job", reference.job());
@@ -55,30 +73,53 @@ class StartMessages {
               values.put("window.start", inZone(window.start(), run));
               values.put("window.end", inZone(window.end(), run));
             });
+    UnaryOperator<String> fill =
+        text ->
+            Template.fill(
+                text,
+                reference.date(),
+                calendars,
+                values,
+                (name, job) -> board.handedBack(run.id(), job, name));
     try {
       Map<String, String> environment = new HashMap<>();
-      values.forEach(
-          (name, value) ->
-              environment.put(
-                  "PURSER_" + name.toUpperCase(java.util.Locale.ROOT).replaceAll("[^A-Z0-9]", "_"),
-                  value));
+      values.forEach((name, value) -> export(name, value, fill, environment));
       environment.put("PURSER_DATE", reference.date().toString());
       for (Map.Entry<String, String> entry : run.run().job().environment().entrySet()) {
-        environment.put(
-            entry.getKey(), Template.fill(entry.getValue(), reference.date(), calendars, values));
+        environment.put(entry.getKey(), fill.apply(entry.getValue()));
       }
-      return Optional.of(
-          new ToAgent.Start(
-              run.id(),
-              status.attempts(),
-              Template.fill(command.line(), reference.date(), calendars, values),
-              run.run().job().directory(),
-              environment,
-              settings.keepOutput()));
+      return new ToAgent.Start(
+          run.id(),
+          status.attempts(),
+          fill.apply(command.line()),
+          status.startNow() ? "" : check(run).map(fill).orElse(""),
+          run.run().job().directory(),
+          environment,
+          settings.keepOutput());
     } catch (Template.TemplateException e) {
       LOG.warn("cannot start {}: {}", reference, e.getMessage());
-      return Optional.empty();
+      throw new Unfillable(e.getMessage());
     }
+  }
+
+  /** What cannot be filled in here, as a window of a stream without windows, is not given along. */
+  private static void export(
+      String name, String value, UnaryOperator<String> fill, Map<String, String> environment) {
+    try {
+      environment.put(
+          "PURSER_" + name.toUpperCase(Locale.ROOT).replaceAll("[^A-Z0-9]", "_"),
+          fill.apply(value));
+    } catch (Template.TemplateException e) {
+      LOG.debug("parameter {} is not given along: {}", name, e.getMessage());
+    }
+  }
+
+  private static Optional<String> check(RunSpec run) {
+    return run.run()
+        .job()
+        .onlyIf()
+        .filter(OnlyIf.Command.class::isInstance)
+        .map(check -> ((OnlyIf.Command) check).line());
   }
 
   /** ISO 8601 with the offset of the run's own zone, to the second. */

@@ -53,7 +53,7 @@ public class AlertWriter {
       Definitions definitions,
       Instant at,
       StatelessSession session) {
-    Optional<Stream> stream = definitions.stream(spec.run().reference().stream());
+    Optional<Stream> stream = definitions.streamAt(spec.run().reference().stream());
     AlertRow alert = new AlertRow();
     alert.kind = open.kind().word();
     alert.run = open.run();

@@ -1,9 +1,7 @@
 package dev.purser.service.api;
 
 import dev.purser.core.board.RunSpec;
-import dev.purser.core.board.RunState;
 import dev.purser.core.board.RunStatus;
-import dev.purser.core.definition.Capacity;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.HostDefinition;
 import dev.purser.core.definition.HostGroup;
@@ -15,7 +13,6 @@ import dev.purser.service.board.Engine;
 import dev.purser.wire.agent.Enrolment;
 import dev.purser.wire.api.Views;
 import jakarta.servlet.http.HttpServletRequest;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
@@ -35,7 +32,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
 
-/** Hosts and capacities. */
+/** Hosts. */
 @RestController
 @RequestMapping(produces = MediaType.APPLICATION_JSON_VALUE)
 class HostController {
@@ -130,33 +127,5 @@ class HostController {
       return ResponseEntity.status(HttpStatus.FORBIDDEN)
           .body(ProblemDetail.forStatusAndDetail(HttpStatus.FORBIDDEN, e.getMessage()));
     }
-  }
-
-  /** Capacities: how much there is, who holds it, who waits for it. */
-  @GetMapping("/api/v1/capacities")
-  List<Views.CapacityView> capacities() {
-    return engine.look(
-        board -> {
-          List<Views.CapacityView> found = new ArrayList<>();
-          for (Capacity capacity : engine.definitions().capacities()) {
-            List<String> holders = new ArrayList<>();
-            List<String> waiting = new ArrayList<>();
-            int taken = 0;
-            for (RunSpec run : board.runs()) {
-              Integer units = run.run().job().takes().get(capacity.name());
-              RunState state = board.status(run.id()).orElseThrow().state();
-              if (units != null && state.isActive()) {
-                holders.add(run.run().reference().toString());
-                taken += units;
-              } else if (units != null && state == RunState.WAITING) {
-                waiting.add(run.run().reference().toString());
-              }
-            }
-            found.add(
-                new Views.CapacityView(
-                    capacity.name(), capacity.title(), capacity.units(), taken, holders, waiting));
-          }
-          return found;
-        });
   }
 }

@@ -3,16 +3,20 @@ package dev.purser.service.api;
 import dev.purser.core.board.Action;
 import dev.purser.core.board.RunState;
 import dev.purser.core.problem.Nearest;
+import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Actions;
 import dev.purser.service.output.OutputStore;
 import dev.purser.service.plan.PlanKeeper;
 import dev.purser.service.run.RunRecords;
 import dev.purser.service.run.RunRow;
+import dev.purser.wire.api.ActionViews;
 import dev.purser.wire.api.RunView;
 import dev.purser.wire.api.Views;
 import jakarta.servlet.http.HttpServletRequest;
 import java.nio.charset.StandardCharsets;
+import java.time.Instant;
 import java.time.LocalDate;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.http.MediaType;
@@ -39,9 +43,16 @@ class RunController {
   private final OutputStore outputs;
   private final Actions actions;
   private final PlanKeeper plan;
+  private final AuditTrail audit;
 
   RunController(
-      RunRecords runs, RunViews views, OutputStore outputs, Actions actions, PlanKeeper plan) {
+      RunRecords runs,
+      RunViews views,
+      OutputStore outputs,
+      Actions actions,
+      PlanKeeper plan,
+      AuditTrail audit) {
+    this.audit = audit;
     this.runs = runs;
     this.views = views;
     this.outputs = outputs;
@@ -53,24 +64,42 @@ class RunController {
   @GetMapping("/runs")
   Views.RunPage list(
       @RequestParam(required = false) LocalDate date,
+      @RequestParam(required = false) LocalDate from,
+      @RequestParam(required = false) LocalDate to,
       @RequestParam(defaultValue = "") String stream,
       @RequestParam(defaultValue = "") String job,
       @RequestParam(defaultValue = "") String state,
       @RequestParam(defaultValue = "") String host,
+      @RequestParam(defaultValue = "") String department,
+      @RequestParam(defaultValue = "") String tag,
       @RequestParam(defaultValue = "") String text,
       @RequestParam(defaultValue = "") String cursor,
       @RequestParam(defaultValue = "200") int limit) {
-    if (!state.isEmpty() && RunState.of(state).isEmpty()) {
-      throw new IllegalArgumentException(
-          "unknown state \"" + state + "\"" + Nearest.hint(state, RunState.words()));
+    List<String> states = Arrays.stream(state.split(",")).filter(s -> !s.isBlank()).toList();
+    for (String one : states) {
+      if (RunState.of(one).isEmpty()) {
+        throw new IllegalArgumentException(
+            "unknown state \"" + one + "\"" + Nearest.hint(one, RunState.words()));
+      }
     }
     if (limit < 1 || limit > MOST) {
       throw new IllegalArgumentException("limit must be 1 to " + MOST + ", not " + limit);
     }
-    RunRecords.Filter filter = new RunRecords.Filter(date, stream, job, state, host, text);
+    RunRecords.Filter filter =
+        new RunRecords.Filter(
+            date == null ? from : date,
+            date == null ? to : date,
+            stream,
+            job,
+            states,
+            host,
+            department,
+            tag,
+            text);
     List<RunRow> found = runs.list(filter, cursor, limit);
     String next = found.size() < limit ? "" : RunRecords.cursorAfter(found.get(found.size() - 1));
-    return new Views.RunPage(views.views(found), next, runs.count(filter));
+    long total = cursor.isEmpty() ? runs.count(filter) : -1;
+    return new Views.RunPage(views.views(found), next, total);
   }
 
   /** The run that a reference, any unambiguous tail of one, or an id means. */
@@ -115,8 +144,36 @@ class RunController {
             .toList(),
         doing.command(),
         doing.waitsFor(),
+        doing.onlyIf(),
         doing.parameters(),
+        runs.valueHistory(run, 300).stream().map(RunController::value).toList(),
+        audit.list(run.reference(), Long.MAX_VALUE, 100).stream()
+            .filter(entry -> entry.about.equals(run.reference()))
+            .map(
+                entry ->
+                    new Views.AuditView(
+                        entry.id,
+                        entry.at,
+                        entry.who,
+                        entry.address,
+                        entry.what,
+                        entry.about,
+                        entry.reason))
+            .toList(),
+        doing.above(),
+        views.views(doing.below().stream().flatMap(one -> runs.byId(one).stream()).toList()),
         views.actions(run));
+  }
+
+  private static ActionViews.ValueView value(Object[] row) {
+    LocalDate date = (LocalDate) row[3];
+    return new ActionViews.ValueView(
+        (String) row[0],
+        (String) row[1],
+        (Long) row[2],
+        date + "#" + row[4],
+        date,
+        (Instant) row[5]);
   }
 
   private RunRow row(long id) {
@@ -181,7 +238,8 @@ class RunController {
                     new IllegalArgumentException(
                         "unknown action \"" + word + "\"" + Nearest.hint(word, Action.words())));
     String reason = Asking.reason(request.reason());
-    actions.act(row(id), action, Asking.actor(who, http), reason);
+    long argument = ActionController.argument(action, request.priority(), request.startAt());
+    actions.act(row(id).id, action, argument, Asking.actor(who, http), reason);
     return views.view(row(id));
   }
 
@@ -197,9 +255,7 @@ class RunController {
     }
     List<Long> ids =
         actions.start(
-            request.stream(),
-            Optional.ofNullable(request.job()).filter(job -> !job.isBlank()),
-            request.date() == null ? plan.today() : request.date(),
+            ActionController.start(request, plan.today()),
             Optional.ofNullable(key).filter(k -> !k.isBlank() && k.length() < 90),
             Asking.actor(who, http),
             request.reason() == null ? "" : request.reason());

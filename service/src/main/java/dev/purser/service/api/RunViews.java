@@ -6,6 +6,7 @@ import dev.purser.core.board.FileSight;
 import dev.purser.core.board.RunSpec;
 import dev.purser.core.board.RunStatus;
 import dev.purser.core.board.Why;
+import dev.purser.core.definition.Job;
 import dev.purser.core.definition.Work;
 import dev.purser.core.forecast.RunOutlook;
 import dev.purser.core.plan.PlannedRun;
@@ -13,9 +14,11 @@ import dev.purser.core.schedule.StartTimes;
 import dev.purser.service.board.Engine;
 import dev.purser.service.outlook.OutlookKeeper;
 import dev.purser.service.run.RunRow;
+import dev.purser.wire.api.ActionViews;
 import dev.purser.wire.api.RunView;
 import dev.purser.wire.api.Views;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.EnumSet;
 import java.util.List;
@@ -50,7 +53,7 @@ class RunViews {
   private static RunView view(RunRow row, Board board, RunOutlook outlook) {
     boolean onBoard = board.run(row.id).isPresent();
     Set<Action> actions = onBoard ? board.actions(row.id) : EnumSet.noneOf(Action.class);
-    Optional<Why> why = onBoard ? Optional.of(board.why(row.id)) : Optional.empty();
+    Optional<Why> why = onBoard ? Optional.of(board.whyBriefly(row.id)) : Optional.empty();
     boolean open = outlook != null && row.ended == null && why.filter(Why::hangsOnPerson).isEmpty();
     return new RunView(
         row.id,
@@ -64,9 +67,9 @@ class RunViews {
         row.businessDate,
         row.number,
         row.state,
-        row.hold,
+        onBoard ? board.heldBy(row.id) : row.hold,
         row.since,
-        row.due,
+        row.movedDue == null ? row.due : row.movedDue,
         row.shift,
         row.zone,
         row.startBy,
@@ -83,7 +86,16 @@ class RunViews {
         open ? instant(outlook.end()) : null,
         open ? instant(outlook.latestEnd()) : null,
         open && row.finishBy != null ? outlook.chanceLate() : null,
+        priority(row, board),
+        Arrays.stream(row.tags.split(",")).filter(tag -> !tag.isEmpty()).toList(),
+        why.filter(Why::hangsOnPerson).isPresent(),
         why.map(Why::sentence).orElseGet(() -> pastSentence(row)));
+  }
+
+  private static int priority(RunRow row, Board board) {
+    return row.priority >= 0
+        ? row.priority
+        : board.run(row.id).map(spec -> spec.run().job().priority()).orElse(Job.USUAL_PRIORITY);
   }
 
   private static String pastSentence(RunRow row) {
@@ -167,36 +179,64 @@ class RunViews {
   }
 
   /** Its values for placeholders, the bounds of its window among them. */
-  private static Map<String, String> parameters(PlannedRun run) {
-    Map<String, String> all = new TreeMap<>(run.parameters());
+  private static List<ActionViews.ParameterView> parameters(PlannedRun run) {
+    List<ActionViews.ParameterView> all = new ArrayList<>();
+    new TreeMap<>(run.parameters().all())
+        .forEach(
+            (name, one) ->
+                all.add(new ActionViews.ParameterView(name, one.value(), one.origin().word())));
     run.start()
         .window()
         .ifPresent(
             window -> {
-              all.put("window.start", window.start().toString());
-              all.put("window.end", window.end().toString());
+              all.add(
+                  new ActionViews.ParameterView(
+                      "window.start", window.start().toString(), "schedule"));
+              all.add(
+                  new ActionViews.ParameterView("window.end", window.end().toString(), "schedule"));
             });
     return all;
   }
 
   /** What the run does, waits for and is given, as far as the board knows it. */
-  record Doing(String command, String waitsFor, Map<String, String> parameters) {}
+  record Doing(
+      String command,
+      String waitsFor,
+      String onlyIf,
+      List<ActionViews.ParameterView> parameters,
+      String above,
+      List<Long> below) {
+    static final Doing UNKNOWN = new Doing("", "", "", List.of(), "", List.of());
+  }
 
   Doing doing(RunRow row) {
     return engine.look(
-        board ->
-            board
-                .run(row.id)
-                .map(
-                    spec ->
-                        new Doing(
-                            spec.run().job().work() instanceof Work.Command command
-                                ? command.line()
-                                : ((Work.Approval) spec.run().job().work()).question(),
-                            spec.run().waived()
-                                ? ""
-                                : spec.run().job().waitsFor().map(Object::toString).orElse(""),
-                            parameters(spec.run())))
-                .orElse(new Doing("", "", Map.of())));
+        board -> board.run(row.id).map(spec -> doing(spec, board)).orElse(Doing.UNKNOWN));
+  }
+
+  private static Doing doing(RunSpec spec, Board board) {
+    PlannedRun run = spec.run();
+    String above =
+        board
+            .above(spec.id())
+            .flatMap(board::run)
+            .map(step -> step.run().reference().toString())
+            .orElse("");
+    return new Doing(
+        work(run.job().work()),
+        run.waived() ? "" : run.job().waitsFor().map(Object::toString).orElse(""),
+        run.job().onlyIf().map(Object::toString).orElse(""),
+        parameters(run),
+        above,
+        board.below(spec.id()));
+  }
+
+  private static String work(Work work) {
+    if (work instanceof Work.Command command) {
+      return command.line();
+    }
+    return work instanceof Work.Approval approval
+        ? approval.question()
+        : "stream " + ((Work.OfStream) work).stream();
   }
 }

@@ -1,6 +1,8 @@
 package dev.purser.service.api;
 
 import dev.purser.core.board.RunState;
+import dev.purser.core.definition.Definitions;
+import dev.purser.core.definition.Stream;
 import dev.purser.core.plan.Planner;
 import dev.purser.service.alert.AlertRow;
 import dev.purser.service.alert.Alerts;
@@ -70,7 +72,7 @@ class TodayController {
   @GetMapping("/today")
   Views.TodayView today(@RequestParam(required = false) LocalDate date) {
     LocalDate wanted = date == null ? plan.today() : date;
-    List<RunRow> rows = runs.list(new RunRecords.Filter(wanted, "", "", "", "", ""), "", MOST_RUNS);
+    List<RunRow> rows = runs.list(RunRecords.Filter.of(wanted), "", MOST_RUNS);
     List<RunView> all = views.views(rows);
     Map<String, Integer> counts = new LinkedHashMap<>();
     RunState.words().forEach(word -> counts.put(word, 0));
@@ -122,26 +124,33 @@ class TodayController {
     return Optional.empty();
   }
 
-  private static List<Views.StreamDay> streams(List<RunView> all) {
+  /** Runs below a step belong to the stream that the step is in. */
+  private List<Views.StreamDay> streams(List<RunView> all) {
+    Definitions definitions = engine.definitions();
     Map<String, List<RunView>> byStart = new LinkedHashMap<>();
     for (RunView run : all) {
-      byStart.computeIfAbsent(run.stream() + "#" + run.number(), key -> new ArrayList<>()).add(run);
+      String top = definitions.topOf(run.stream()).map(Stream::path).orElse(run.stream());
+      byStart.computeIfAbsent(top + "#" + run.number(), key -> new ArrayList<>()).add(run);
     }
-    return byStart.values().stream()
-        .map(TodayController::stream)
-        .sorted(Comparator.comparing(Views.StreamDay::due).thenComparing(Views.StreamDay::stream))
-        .toList();
+    List<Views.StreamDay> days = new ArrayList<>();
+    byStart.forEach(
+        (key, runs) -> days.add(stream(key.substring(0, key.lastIndexOf('#')), runs, definitions)));
+    days.sort(Comparator.comparing(Views.StreamDay::due).thenComparing(Views.StreamDay::stream));
+    return days;
   }
 
-  private static Views.StreamDay stream(List<RunView> runs) {
-    RunView first = runs.get(0);
+  private static Views.StreamDay stream(String path, List<RunView> runs, Definitions definitions) {
+    RunView first =
+        runs.stream().filter(run -> run.stream().equals(path)).findFirst().orElse(runs.get(0));
     boolean ended = runs.stream().allMatch(run -> run.ended() != null);
     return new Views.StreamDay(
-        first.stream(),
+        path,
         first.streamTitle() + (first.number() > 1 ? " #" + first.number() : ""),
         first.department(),
-        state(runs),
-        first.due(),
+        first.number(),
+        StreamStates.state(path, runs, definitions),
+        StreamStates.isStalled(runs),
+        runs.stream().map(RunView::due).min(Comparator.naturalOrder()).orElseThrow(),
         runs.stream()
             .map(RunView::started)
             .filter(Objects::nonNull)
@@ -161,26 +170,11 @@ class TodayController {
         : instants.stream().max(Comparator.naturalOrder()).orElse(null);
   }
 
-  /** The state of a stream: the most pressing one of its runs; its end once all have ended. */
-  private static String state(List<RunView> runs) {
-    for (String state : List.of("failed", "running", "starting", "waiting", "planned")) {
-      if (runs.stream().anyMatch(run -> run.state().equals(state))) {
-        return state;
-      }
-    }
-    for (String state : List.of("cancelled", "succeeded")) {
-      if (runs.stream().anyMatch(run -> run.state().equals(state))) {
-        return state;
-      }
-    }
-    return "skipped";
-  }
-
   /** The runs of a business date in the order in which they are due. */
   @GetMapping("/plan")
   List<RunView> plan(@RequestParam(required = false) LocalDate date) {
     LocalDate wanted = date == null ? plan.today() : date;
-    return views.views(runs.list(new RunRecords.Filter(wanted, "", "", "", "", ""), "", MOST_RUNS));
+    return views.views(runs.list(RunRecords.Filter.of(wanted), "", MOST_RUNS));
   }
 
   /** Likely starts and ends of the runs of some days. */

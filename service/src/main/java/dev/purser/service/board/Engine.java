@@ -82,8 +82,14 @@ public class Engine implements SmartLifecycle {
   /** A task and who waits for its result. */
   private record Asked<T>(Task<T> task, CompletableFuture<T> answer) {}
 
-  /** What a batch has changed, told after it is on record. */
-  public record Committed(List<Turn.Change> changes, List<Instruction> instructions) {}
+  /**
+   * What a batch has changed, told after it is on record.
+   *
+   * @param events what the board was told, in order: a like board, told the same, gives the same
+   *     instructions
+   */
+  public record Committed(
+      List<Turn.Change> changes, List<BoardEvent> events, List<Instruction> instructions) {}
 
   /** The board was taken up from the records: agents must say anew what they know. */
   public record TakenUp() {}
@@ -169,6 +175,7 @@ public class Engine implements SmartLifecycle {
     Board fresh = new Board();
     long now = clock.millis();
     fresh.apply(Outlook.site(found.definitions(), found.lastEventAt()));
+    found.standing().forEach(fresh::apply);
     // Taken up at the time of the records: what fell due since is decided in the first turn, whose
     // instructions are recorded and let out like all others.
     fresh.apply(new BoardEvent.RunsRestored(found.lastEventAt(), found.runs()));
@@ -231,9 +238,9 @@ public class Engine implements SmartLifecycle {
     } finally {
       boardLock.unlock();
     }
-    eventCount.increment(turn.events());
+    eventCount.increment(turn.applied().size());
     if (record(turn)) {
-      publisher.publishEvent(new Committed(turn.changes(), turn.instructions()));
+      publisher.publishEvent(new Committed(turn.changes(), turn.applied(), turn.instructions()));
       answers.forEach(Runnable::run);
     } else {
       IllegalStateException cause =

@@ -2,16 +2,19 @@ package dev.purser.service.board;
 
 import dev.purser.core.board.AlertKind;
 import dev.purser.core.board.BoardEvent;
+import dev.purser.core.board.HoldScope;
 import dev.purser.core.board.Instruction;
 import dev.purser.core.board.RunSpec;
 import dev.purser.core.board.RunState;
 import dev.purser.core.board.RunStatus;
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.definition.Job;
 import dev.purser.core.definition.Stream;
-import dev.purser.core.definition.Work;
+import dev.purser.core.parameter.Parameters;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
 import dev.purser.core.plan.RunReference;
+import dev.purser.core.prerequisite.Prerequisite;
 import dev.purser.core.schedule.IfMissed;
 import dev.purser.core.schedule.StartTimes;
 import dev.purser.core.schedule.Window;
@@ -23,6 +26,7 @@ import dev.purser.service.run.AttemptRow;
 import dev.purser.service.run.MomentRow;
 import dev.purser.service.run.RunRecords;
 import dev.purser.service.run.RunRow;
+import dev.purser.service.run.RunValueRow;
 import jakarta.persistence.EntityManagerFactory;
 import java.sql.SQLException;
 import java.sql.SQLNonTransientConnectionException;
@@ -34,11 +38,16 @@ import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.stream.Collectors;
 import org.hibernate.SessionFactory;
@@ -49,6 +58,7 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 import tools.jackson.core.type.TypeReference;
+import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
 /** Turns the board into rows and rows into the board. */
@@ -57,7 +67,7 @@ class EngineRecords {
   private static final Logger LOG = LoggerFactory.getLogger(EngineRecords.class);
   private static final JsonMapper JSON = JsonMapper.builder().build();
   private static final TypeReference<List<RunStatus.FileState>> FILES = new TypeReference<>() {};
-  private static final TypeReference<Map<String, String>> PARAMETERS = new TypeReference<>() {};
+  private static final TypeReference<Map<String, String>> TEXTS = new TypeReference<>() {};
   private static final int NOTE = 2_000;
 
   private final SessionFactory sessions;
@@ -68,6 +78,7 @@ class EngineRecords {
   private final Settings settings;
   private final Clock clock;
   private final AtomicLong lastId = new AtomicLong();
+  private final Map<Long, Definitions> revisions = new ConcurrentHashMap<>();
 
   EngineRecords(
       EntityManagerFactory factory,
@@ -89,31 +100,95 @@ class EngineRecords {
   /**
    * What the records hold.
    *
+   * @param standing what holds and what is set until further notice, as events
    * @param lastEventAt the latest time that the records speak of, epoch milliseconds
    */
   record Found(
-      Definitions definitions, long revision, List<BoardEvent.Restored> runs, long lastEventAt) {}
+      Definitions definitions,
+      long revision,
+      List<BoardEvent.Restored> runs,
+      List<BoardEvent> standing,
+      long lastEventAt) {}
 
   Found load() {
     history.load();
     lastId.set(runs.lastId());
     long revision = definitionRecords.lastRevision();
-    Map<Long, Definitions> revisions = new HashMap<>();
+    revisions.clear();
     Definitions current = definitionRecords.at(revision);
     revisions.put(revision, current);
     LocalDate from = LocalDate.ofInstant(clock.instant(), settings.zone()).minusDays(1);
-    List<BoardEvent.Restored> restored = new ArrayList<>();
+    Map<Long, BoardEvent.Restored> restored = new LinkedHashMap<>();
     long last = 0;
     for (RunRow row : runs.forBoard(from)) {
-      Definitions then = revisions.computeIfAbsent(row.revision, definitionRecords::at);
-      if (then.job(row.stream + "/" + row.job).isPresent()) {
-        restored.add(restore(row, then));
-      } else if (row.ended == null) {
-        LOG.error("{} stays open: revision {} does not define it", row.reference(), row.revision);
-      }
+      restore(row).ifPresent(one -> restored.put(row.id, one));
       last = Math.max(last, row.since.toEpochMilli());
     }
-    return new Found(current, revision, restored, Math.min(last, clock.millis()));
+    List<PlannedRun> open =
+        restored.values().stream()
+            .filter(one -> !one.status().state().isEnded())
+            .map(one -> one.spec().run())
+            .toList();
+    for (BoardEvent.Restored one : lookedAt(open)) {
+      restored.putIfAbsent(one.spec().id(), one);
+    }
+    long at = Math.min(last, clock.millis());
+    return new Found(current, revision, List.copyOf(restored.values()), standing(at), at);
+  }
+
+  private List<BoardEvent> standing(long at) {
+    List<BoardEvent> events = new ArrayList<>();
+    for (StandingHoldRow row : runs.all(StandingHoldRow.class)) {
+      HoldScope.Kind.of(row.kind)
+          .map(kind -> new BoardEvent.HoldPlaced(at, new HoldScope(kind, row.name), row.note))
+          .ifPresent(events::add);
+    }
+    for (CapacityChangeRow row : runs.all(CapacityChangeRow.class)) {
+      events.add(new BoardEvent.CapacitySet(at, row.capacity, row.units));
+    }
+    return events;
+  }
+
+  private Optional<BoardEvent.Restored> restore(RunRow row) {
+    Definitions then = revisions.computeIfAbsent(row.revision, definitionRecords::at);
+    if (then.job(row.stream + "/" + row.job).isPresent()) {
+      return Optional.of(restore(row, then));
+    }
+    if (row.ended == null) {
+      LOG.error("{} stays open: revision {} does not define it", row.reference(), row.revision);
+    }
+    return Optional.empty();
+  }
+
+  /** Past runs on record at which prerequisites of the given runs look. */
+  List<BoardEvent.Restored> lookedAt(List<PlannedRun> planned) {
+    Map<Long, BoardEvent.Restored> found = new LinkedHashMap<>();
+    Set<String> asked = new HashSet<>();
+    for (PlannedRun run : planned) {
+      for (Prerequisite asks : run.job().asks()) {
+        for (Prerequisite.Target target : asks.targets()) {
+          if (!target.isSameDate()) {
+            for (String path : pathsOf(run, target)) {
+              Instant since =
+                  target.within().map(span -> run.due().minus(span)).orElse(Instant.EPOCH);
+              LocalDate date = target.previous() ? run.previous().orElseThrow() : null;
+              boolean isNew = asked.add(path + " " + date + " " + since);
+              for (RunRow row : isNew ? runs.ended(path, date, since) : List.<RunRow>of()) {
+                restore(row).ifPresent(one -> found.put(row.id, one));
+              }
+            }
+          }
+        }
+      }
+    }
+    return List.copyOf(found.values());
+  }
+
+  private static List<String> pathsOf(PlannedRun run, Prerequisite.Target target) {
+    PlannedRun.Whole whole = run.ties().wholeStreams().get(target.job());
+    return whole != null
+        ? whole.jobs()
+        : List.of(Definitions.resolve(target.job(), run.reference().stream()));
   }
 
   private static BoardEvent.Restored restore(RunRow row, Definitions then) {
@@ -129,8 +204,10 @@ class EngineRecords {
                     ZoneId.of(row.zone),
                     row.waived,
                     row.leftOut,
-                    Optional.ofNullable(row.parameters)
-                        .map(text -> JSON.readValue(text, PARAMETERS))));
+                    Optional.ofNullable(row.parameters).map(EngineRecords::parameters),
+                    row.assumed == null || row.assumed.isEmpty()
+                        ? Set.of()
+                        : Set.of(row.assumed.split(","))));
     RunStatus status =
         new RunStatus(
             RunState.of(row.state).orElseThrow(),
@@ -149,8 +226,37 @@ class EngineRecords {
             Arrays.stream(row.openAlerts.split(","))
                 .flatMap(word -> AlertKind.of(word).stream())
                 .toList(),
-            JSON.readValue(row.files, FILES));
+            JSON.readValue(row.files, FILES),
+            millis(row.movedDue),
+            row.priority,
+            row.startNow,
+            millis(row.asked),
+            row.handedBack == null ? Map.of() : JSON.readValue(row.handedBack, TEXTS));
     return new BoardEvent.Restored(new RunSpec(row.id, run, row.longAfter), status);
+  }
+
+  /** Each value with its level; a value without one comes from the schedule. */
+  private static Parameters parameters(String text) {
+    Parameters all = Parameters.NONE;
+    JsonNode tree = JSON.readTree(text);
+    for (Map.Entry<String, JsonNode> one : tree.properties()) {
+      boolean plain = one.getValue().isString();
+      Parameters.Origin origin =
+          plain
+              ? Parameters.Origin.SCHEDULE
+              : Parameters.Origin.of(one.getValue().get(1).asString()).orElseThrow();
+      String value = plain ? one.getValue().asString() : one.getValue().get(0).asString();
+      all = all.with(origin, Map.of(one.getKey(), value));
+    }
+    return all;
+  }
+
+  private static String text(Parameters parameters) {
+    Map<String, List<String>> all = new TreeMap<>();
+    parameters
+        .all()
+        .forEach((name, one) -> all.put(name, List.of(one.value(), one.origin().word())));
+    return JSON.writeValueAsString(all);
   }
 
   private static PlannedRun.Start start(RunRow row) {
@@ -307,7 +413,9 @@ class EngineRecords {
                 + " r.attempts = :attempts, r.budget = :budget, r.host = :host,"
                 + " r.started = :started, r.ended = :ended, r.retryAt = :retryAt,"
                 + " r.exitCode = :exitCode, r.note = :note, r.stopping = :stopping,"
-                + " r.notNeeded = :notNeeded, r.openAlerts = :openAlerts, r.files = :files"
+                + " r.notNeeded = :notNeeded, r.openAlerts = :openAlerts, r.files = :files,"
+                + " r.movedDue = :movedDue, r.priority = :priority, r.startNow = :startNow,"
+                + " r.asked = :asked, r.handedBack = :handedBack"
                 + " where r.id = :id")
         .setParameter("state", row.state)
         .setParameter("hold", row.hold)
@@ -324,6 +432,11 @@ class EngineRecords {
         .setParameter("notNeeded", row.notNeeded)
         .setParameter("openAlerts", row.openAlerts)
         .setParameter("files", row.files)
+        .setParameter("movedDue", row.movedDue)
+        .setParameter("priority", row.priority)
+        .setParameter("startNow", row.startNow)
+        .setParameter("asked", row.asked)
+        .setParameter("handedBack", row.handedBack)
         .setParameter("id", row.id)
         .executeUpdate();
   }
@@ -331,7 +444,7 @@ class EngineRecords {
   private static RunRow row(RunSpec spec, RunStatus status, Turn turn) {
     PlannedRun run = spec.run();
     RunReference reference = run.reference();
-    Optional<Stream> stream = turn.definitions().stream(reference.stream());
+    Optional<Stream> stream = turn.definitions().streamAt(reference.stream());
     RunRow row = new RunRow();
     row.id = spec.id();
     row.stream = reference.stream();
@@ -339,7 +452,7 @@ class EngineRecords {
     row.streamTitle = stream.map(Stream::title).orElse(reference.stream());
     row.title = run.job().title();
     row.department = stream.map(Stream::department).orElse("");
-    row.kind = run.job().work() instanceof Work.Approval ? "approval" : "command";
+    row.kind = run.job().work().kind();
     row.businessDate = reference.date();
     row.number = reference.number();
     row.revision = turn.revision();
@@ -367,8 +480,19 @@ class EngineRecords {
     row.openAlerts =
         status.openAlerts().stream().map(AlertKind::word).collect(Collectors.joining(","));
     row.files = JSON.writeValueAsString(status.files());
-    boolean own = !stream.map(Stream::parameters).equals(Optional.of(run.parameters()));
-    row.parameters = own ? JSON.writeValueAsString(run.parameters()) : null;
+    boolean usual =
+        stream
+            .flatMap(found -> found.job(reference.job()).map(job -> usual(turn, found, job)))
+            .filter(run.parameters()::equals)
+            .isPresent();
+    row.parameters = usual ? null : text(run.parameters());
+    row.assumed = String.join(",", new TreeSet<>(run.assumed()));
+    row.movedDue = instant(status.due());
+    row.priority = status.priority() == run.job().priority() ? -1 : status.priority();
+    row.startNow = status.startNow();
+    row.asked = instant(status.asked());
+    row.handedBack = status.values().isEmpty() ? null : JSON.writeValueAsString(status.values());
+    row.tags = tags(stream, run.job());
     row.leftOut =
         run.leftOut().length() > 1_000 ? run.leftOut().substring(0, 1_000) : run.leftOut();
     row.ifMissed = run.start().ifMissed().word();
@@ -377,6 +501,17 @@ class EngineRecords {
     row.windowEnd = run.start().window().map(Window::end).orElse(null);
     row.windowAfter = run.start().window().map(EngineRecords::order).orElse("");
     return row;
+  }
+
+  private static Parameters usual(Turn turn, Stream stream, Job job) {
+    return new Planner(turn.definitions()).usualValues(stream, job);
+  }
+
+  private static String tags(Optional<Stream> stream, Job job) {
+    Set<String> tags = new TreeSet<>(job.tags());
+    stream.ifPresent(found -> tags.addAll(found.tags()));
+    String all = tags.isEmpty() ? "" : "," + String.join(",", tags) + ",";
+    return all.length() <= 500 ? all : all.substring(0, all.lastIndexOf(',', 499) + 1);
   }
 
   private static String cut(String text) {
@@ -416,7 +551,28 @@ class EngineRecords {
             .setParameter("run", over.run())
             .setParameter("number", over.attempt())
             .executeUpdate();
+        writeValues(over, session);
       }
     }
+  }
+
+  private static void writeValues(BoardEvent.AttemptEnded over, StatelessSession session) {
+    if (over.values().isEmpty() && over.attempt() == 1) {
+      return;
+    }
+    session
+        .createMutationQuery("delete from RunValueRow v where v.run = :run")
+        .setParameter("run", over.run())
+        .executeUpdate();
+    over.values()
+        .forEach(
+            (name, value) -> {
+              RunValueRow row = new RunValueRow();
+              row.run = over.run();
+              row.name = name;
+              row.attempt = over.attempt();
+              row.value = value;
+              session.insert(row);
+            });
   }
 }

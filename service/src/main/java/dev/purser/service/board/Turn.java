@@ -26,8 +26,8 @@ public final class Turn {
   private final long now;
   private Definitions definitions;
   private long revision;
-  private int events;
 
+  private final List<BoardEvent> applied = new ArrayList<>();
   private final List<Instruction> instructions = new ArrayList<>();
   private final Set<Long> fresh = new LinkedHashSet<>();
   private final Set<Long> touched = new LinkedHashSet<>();
@@ -82,7 +82,7 @@ public final class Turn {
 
   /** Applies an event to the board. */
   public List<Instruction> apply(BoardEvent event) {
-    events++;
+    applied.add(event);
     List<Instruction> given = board.apply(event);
     instructions.addAll(given);
     if (event instanceof BoardEvent.AttemptBegan || event instanceof BoardEvent.AttemptEnded) {
@@ -122,6 +122,13 @@ public final class Turn {
       long id = records.nextId();
       added.add(new RunSpec(id, run, records.longAfter(run)));
       fresh.add(id);
+    }
+    List<BoardEvent.Restored> past =
+        records.lookedAt(runs).stream()
+            .filter(one -> board.run(one.spec().id()).isEmpty())
+            .toList();
+    if (!past.isEmpty()) {
+      apply(new BoardEvent.RunsRestored(now, past));
     }
     if (!added.isEmpty()) {
       apply(new BoardEvent.RunsPlanned(now, added, missedBefore));
@@ -173,8 +180,8 @@ public final class Turn {
     return instructions;
   }
 
-  int events() {
-    return events;
+  List<BoardEvent> applied() {
+    return applied;
   }
 
   Map<Long, RunSpec> specs() {

@@ -4,6 +4,7 @@ import dev.purser.core.definition.DefinitionReader;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Document;
 import dev.purser.core.definition.SourceFile;
+import dev.purser.service.Settings;
 import jakarta.persistence.EntityManager;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -17,9 +18,11 @@ import org.springframework.transaction.annotation.Transactional;
 @Transactional(readOnly = true)
 public class DefinitionRecords {
   private final EntityManager rows;
+  private final Settings settings;
 
-  DefinitionRecords(EntityManager rows) {
+  DefinitionRecords(EntityManager rows, Settings settings) {
     this.rows = rows;
+    this.settings = settings;
   }
 
   /** The latest revision; 0 where nothing was ever published. */
@@ -51,6 +54,6 @@ public class DefinitionRecords {
       documents.addAll(
           DefinitionReader.read(List.of(new SourceFile(row.file, row.text))).documents());
     }
-    return Definitions.of(documents);
+    return Definitions.of(documents).in(settings.environment());
   }
 }

@@ -26,6 +26,7 @@ public class DurationHistory {
   private final Clock clock;
   private final Map<String, Deque<Long>> durations = new ConcurrentHashMap<>();
   private final Map<String, Deque<Long>> delays = new ConcurrentHashMap<>();
+  private final Map<String, Map<String, String>> values = new ConcurrentHashMap<>();
 
   DurationHistory(RunRecords runs, Clock clock) {
     this.runs = runs;
@@ -36,10 +37,12 @@ public class DurationHistory {
   public void load() {
     durations.clear();
     delays.clear();
+    values.clear();
     runs.durations(clock.instant().minus(LOOK_BACK))
         .forEach((path, all) -> durations.put(path, newest(all)));
     runs.fileDelays(clock.instant().minus(LOOK_BACK))
         .forEach((watch, all) -> delays.put(watch, newest(all)));
+    values.putAll(runs.lastValues(clock.instant().minus(LOOK_BACK)));
   }
 
   private static Deque<Long> newest(List<Long> all) {
@@ -48,6 +51,9 @@ public class DurationHistory {
 
   /** Takes in how a run stands; only a fresh success counts. */
   public void take(RunReference run, RunStatus status) {
+    if (status.state() == RunState.SUCCEEDED && !status.values().isEmpty()) {
+      values.put(run.path(), status.values());
+    }
     if (status.state() == RunState.SUCCEEDED && status.started() > 0) {
       Deque<Long> all = durations.computeIfAbsent(run.path(), path -> new ArrayDeque<>());
       synchronized (all) {
@@ -87,6 +93,11 @@ public class DurationHistory {
     Map<String, long[]> found = new HashMap<>();
     durations.keySet().forEach(path -> found.put(path, of(path)));
     return found;
+  }
+
+  /** What each job handed back last, by job and name. */
+  public Map<String, Map<String, String>> values() {
+    return Map.copyOf(values);
   }
 
   /** By watch, the median time from look-out to arrival, in milliseconds. */

@@ -99,7 +99,7 @@ public class OutlookKeeper {
       LocalDate date = from.plusDays(i);
       if (date.isAfter(plan.today().plusDays(1))) {
         for (PlannedRun run : planner.plan(date)) {
-          boolean paused = pauses.all().containsKey(run.reference().stream());
+          boolean paused = isPaused(run, planner);
           if (!paused && !there.contains(run.reference())) {
             more.add(new RunSpec(id--, run, 0));
           }
@@ -111,6 +111,14 @@ public class OutlookKeeper {
         .toList();
   }
 
+  private boolean isPaused(PlannedRun run, Planner planner) {
+    return planner
+        .definitions()
+        .topOf(run.reference().stream())
+        .filter(stream -> pauses.all().containsKey(stream.path()))
+        .isPresent();
+  }
+
   private static boolean isBetween(LocalDate date, LocalDate from, int days) {
     return !date.isBefore(from) && date.isBefore(from.plusDays(days));
   }
@@ -118,7 +126,8 @@ public class OutlookKeeper {
   private List<RunOutlook> play(Board board, List<RunSpec> more, Duration ahead) {
     long size = (long) board.size() + more.size();
     int samples = (int) Math.max(5, Math.min(SAMPLES, RUNS_A_SECOND_ROUGHLY * 5L / (size + 1)));
-    UsualOutcomes usual = new UsualOutcomes(history.durations(), history.fileDelays());
+    UsualOutcomes usual =
+        new UsualOutcomes(history.durations(), history.fileDelays(), history.values());
     return new Outlook(board, usual, SEED)
         .play(more, samples, clock.millis() + ahead.toMillis()).stream()
             .map(outlook -> honest(outlook, board))

@@ -3,6 +3,7 @@ package dev.purser.service.plan;
 import dev.purser.core.board.BoardEvent;
 import dev.purser.core.board.RunSpec;
 import dev.purser.core.board.RunState;
+import dev.purser.core.board.RunStatus;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.plan.PlannedRun;
@@ -183,7 +184,9 @@ public class PlanKeeper {
     Set<LocalDate> dates = new TreeSet<>();
     planned.stream().filter(date -> !date.isBefore(today())).forEach(dates::add);
     for (RunSpec run : turn.board().runs()) {
-      onBoard.computeIfAbsent(run.run().reference().stream(), path -> new ArrayList<>()).add(run);
+      onBoard
+          .computeIfAbsent(PlannedRuns.top(turn, run.run().reference()), path -> new ArrayList<>())
+          .add(run);
       if (isNotBegun(turn, run)) {
         dates.add(run.run().reference().date());
       }
@@ -209,8 +212,16 @@ public class PlanKeeper {
   /** What goes off the plan and what is to be on it instead. */
   private record Change(List<Long> gone, List<PlannedRun> wanted) {}
 
+  /** What a person has moved stays as they said. */
   private static boolean isNotBegun(Turn turn, RunSpec run) {
-    return turn.board().status(run.id()).orElseThrow().state() == RunState.PLANNED;
+    RunStatus status = turn.board().status(run.id()).orElseThrow();
+    return status.state() == RunState.PLANNED && status.due() == 0;
+  }
+
+  private static boolean isMoved(Turn turn, PlannedRun wanted, List<RunSpec> there) {
+    return there.stream()
+        .filter(run -> run.run().reference().equals(wanted.reference()))
+        .anyMatch(run -> turn.board().status(run.id()).orElseThrow().due() != 0);
   }
 
   private Change change(
@@ -229,7 +240,7 @@ public class PlanKeeper {
                   .map(stream -> planner.plan(stream, date))
                   .orElse(List.of())
                   .stream()
-                  .filter(run -> run.due().isAfter(now))
+                  .filter(run -> run.due().isAfter(now) && !isMoved(turn, run, there))
                   .map(run -> afterOldWindows(run, onBoard))
                   .toList();
       boolean oldWindows = !date.isAfter(today()) && haveOtherWindows(there, wanted);

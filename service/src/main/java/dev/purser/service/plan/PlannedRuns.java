@@ -2,6 +2,7 @@ package dev.purser.service.plan;
 
 import dev.purser.core.board.RunSpec;
 import dev.purser.core.board.RunState;
+import dev.purser.core.definition.Stream;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.RunReference;
 import dev.purser.service.board.Turn;
@@ -34,10 +35,20 @@ class PlannedRuns {
   /** The runs of a stream that are planned and have not begun. */
   List<Long> notBegun(Turn turn, String stream) {
     return turn.board().runs().stream()
-        .filter(run -> run.run().reference().stream().equals(stream))
+        .filter(run -> isOf(run.run().reference(), stream))
         .filter(run -> turn.board().status(run.id()).orElseThrow().state() == RunState.PLANNED)
         .map(run -> run.id())
         .toList();
+  }
+
+  /** Whether a run belongs to a stream, or to a stream in it. */
+  static boolean isOf(RunReference run, String stream) {
+    return run.stream().equals(stream) || run.stream().startsWith(stream + "/");
+  }
+
+  /** The stream whose schedule a run comes from: for a run below a step, the outermost one. */
+  static String top(Turn turn, RunReference run) {
+    return turn.definitions().topOf(run.stream()).map(Stream::path).orElse(run.stream());
   }
 
   /** A run that is there: its id and when it is due. */
@@ -48,7 +59,7 @@ class PlannedRuns {
     Map<String, Map<RunReference, There>> index = new HashMap<>();
     for (RunSpec run : turn.board().runs()) {
       index
-          .computeIfAbsent(run.run().reference().stream(), path -> new HashMap<>())
+          .computeIfAbsent(top(turn, run.run().reference()), path -> new HashMap<>())
           .put(run.run().reference(), new There(run.id(), run.run().due()));
     }
     return index;
@@ -78,7 +89,7 @@ class PlannedRuns {
       LocalDate last = date(wanted, Comparator.reverseOrder());
       for (RunRow row : records.ofStream(stream, first, last)) {
         if (!turn.isGone(row.id)) {
-          there.put(new RunReference(stream, row.job, row.businessDate, row.number), row.due);
+          there.put(new RunReference(row.stream, row.job, row.businessDate, row.number), row.due);
         }
       }
     }
@@ -116,7 +127,7 @@ class PlannedRuns {
     for (Map.Entry<RunReference, Instant> one : there.entrySet()) {
       if (one.getKey().date().equals(runs.get(0).reference().date())) {
         taken.add(one.getKey().number());
-        dues.put(one.getKey().job() + " " + one.getValue(), one.getValue());
+        dues.put(one.getKey().path() + " " + one.getValue(), one.getValue());
       }
     }
     List<PlannedRun> fresh = new ArrayList<>();
@@ -128,7 +139,7 @@ class PlannedRuns {
                   run ->
                       window
                           ? !there.containsKey(run.reference())
-                          : !dues.containsKey(run.reference().job() + " " + run.due()))
+                          : !dues.containsKey(run.reference().path() + " " + run.due()))
               .toList();
       boolean clash = missing.stream().anyMatch(run -> there.containsKey(run.reference()));
       if (clash) {

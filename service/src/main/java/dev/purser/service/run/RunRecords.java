@@ -9,6 +9,7 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
@@ -25,12 +26,28 @@ public class RunRecords {
   }
 
   /**
-   * What to look for; an empty text and a null date mean any.
+   * What to look for; an empty text or list and a null date mean any.
    *
-   * @param text part of a stream's or job's name or title
+   * @param from first business date
+   * @param to last business date
+   * @param stream its path, the end of its path, or a pattern with {@code *}
+   * @param text part of a stream's or job's name or title; with {@code *} and {@code ?} a pattern
    */
   public record Filter(
-      LocalDate date, String stream, String job, String state, String host, String text) {}
+      LocalDate from,
+      LocalDate to,
+      String stream,
+      String job,
+      List<String> states,
+      String host,
+      String department,
+      String tag,
+      String text) {
+    /** All runs of a business date. */
+    public static Filter of(LocalDate date) {
+      return new Filter(date, date, "", "", List.of(), "", "", "", "");
+    }
+  }
 
   /** The run of an id. */
   public Optional<RunRow> byId(long id) {
@@ -123,22 +140,50 @@ public class RunRecords {
   }
 
   private static void where(Filter filter, StringBuilder query, Map<String, Object> values) {
-    equal("businessDate", filter.date(), query, values);
+    if (filter.from() != null) {
+      query.append(" and r.businessDate >= :from");
+      values.put("from", filter.from());
+    }
+    if (filter.to() != null) {
+      query.append(" and r.businessDate <= :to");
+      values.put("to", filter.to());
+    }
+    if (!filter.states().isEmpty()) {
+      query.append(" and r.state in :states");
+      values.put("states", filter.states());
+    }
+    if (!filter.tag().isEmpty()) {
+      query.append(" and r.tags like :tag");
+      values.put("tag", "%," + filter.tag() + ",%");
+    }
+    equal("department", filter.department(), query, values);
     equal("job", filter.job(), query, values);
-    equal("state", filter.state(), query, values);
     equal("host", filter.host(), query, values);
     if (!filter.stream().isEmpty()) {
-      query.append(" and (r.stream = :stream or r.stream like :streamTail)");
+      query.append(
+          " and (r.stream = :stream or r.stream like :tail or r.stream like :below"
+              + " or r.stream like :tailBelow)");
+      String stream = pattern(filter.stream());
       values.put("stream", filter.stream());
-      values.put("streamTail", "%/" + filter.stream());
+      values.put("tail", filter.stream().contains("*") ? stream : "%/" + stream);
+      values.put("below", stream + "/%");
+      values.put("tailBelow", "%/" + stream + "/%");
     }
     if (!filter.text().isEmpty()) {
       query.append(
           " and (concat(r.stream, '/', r.job) like :text or lower(r.title) like :text"
               + " or lower(r.streamTitle) like :text)");
-      values.put(
-          "text", "%" + filter.text().toLowerCase(java.util.Locale.ROOT).replace('*', '%') + "%");
+      values.put("text", "%" + pattern(filter.text().toLowerCase(Locale.ROOT)) + "%");
     }
+  }
+
+  /** A pattern of people as one of the database: its own signs mean themselves. */
+  private static String pattern(String text) {
+    return text.replace("\\", "\\\\")
+        .replace("%", "\\%")
+        .replace("_", "\\_")
+        .replace('*', '%')
+        .replace('?', '_');
   }
 
   private static void equal(
@@ -159,12 +204,41 @@ public class RunRecords {
         .getResultList();
   }
 
+  /** All rows of a small table. */
+  public <T> List<T> all(Class<T> type) {
+    return rows.createQuery("from " + type.getSimpleName(), type).getResultList();
+  }
+
+  /**
+   * Ended runs of a job: those of a date, or those that ended lately.
+   *
+   * @param date null for any
+   */
+  public List<RunRow> ended(String path, LocalDate date, Instant since) {
+    int slash = path.lastIndexOf('/');
+    TypedQuery<RunRow> query =
+        rows.createQuery(
+                "from RunRow r where r.stream = :stream and r.job = :job and r.ended >= :since"
+                    + (date == null ? "" : " and r.businessDate = :date")
+                    + " order by r.id",
+                RunRow.class)
+            .setParameter("stream", path.substring(0, Math.max(slash, 0)))
+            .setParameter("job", path.substring(slash + 1))
+            .setParameter("since", since);
+    if (date != null) {
+      query.setParameter("date", date);
+    }
+    return query.getResultList();
+  }
+
   /** A stream's runs on record over a span of dates. */
   public List<RunRow> ofStream(String stream, LocalDate from, LocalDate to) {
     return rows.createQuery(
-            "from RunRow r where r.stream = :stream and r.businessDate between :from and :to",
+            "from RunRow r where (r.stream = :stream or r.stream like :below)"
+                + " and r.businessDate between :from and :to",
             RunRow.class)
         .setParameter("stream", stream)
+        .setParameter("below", stream + "/%")
         .setParameter("from", from)
         .setParameter("to", to)
         .getResultList();
@@ -272,6 +346,37 @@ public class RunRecords {
           .add(row.at.toEpochMilli() - row.looked.toEpochMilli());
     }
     return found;
+  }
+
+  /** What each job handed back in its last success that handed back anything, by path and name. */
+  public Map<String, Map<String, String>> lastValues(Instant since) {
+    Map<String, Map<String, String>> found = new HashMap<>();
+    for (Object[] row :
+        rows.createQuery(
+                "select r.stream, r.job, v.name, v.value from RunValueRow v join RunRow r on r.id ="
+                    + " v.run where r.state = 'succeeded' and r.ended > :since order by r.ended",
+                Object[].class)
+            .setParameter("since", since)
+            .getResultList()) {
+      found
+          .computeIfAbsent(row[0] + "/" + row[1], path -> new HashMap<>())
+          .put((String) row[2], (String) row[3]);
+    }
+    return found;
+  }
+
+  /** The values of a name that earlier runs of a job handed back, newest first. */
+  public List<Object[]> valueHistory(RunRow run, int limit) {
+    return rows.createQuery(
+            "select v.name, v.value, r.id, r.businessDate, r.number, r.ended from RunValueRow v join"
+                + " RunRow r on r.id = v.run where r.stream = :stream and r.job = :job and r.due <="
+                + " :due order by r.due desc",
+            Object[].class)
+        .setParameter("stream", run.stream)
+        .setParameter("job", run.job)
+        .setParameter("due", run.due)
+        .setMaxResults(limit)
+        .getResultList();
   }
 
   /** Whether a file has been used, and by which run. */

@@ -54,6 +54,24 @@ public class RunRow {
   public Instant windowEnd;
   public String windowAfter;
 
+  /** When it may start at the earliest, where a person has moved that; else null. */
+  public Instant movedDue;
+
+  /** As it stands; -1 for as it is defined. */
+  public int priority;
+
+  public boolean startNow;
+  public Instant asked;
+
+  @Column(columnDefinition = "mediumtext")
+  public String handedBack;
+
+  @Column(columnDefinition = "text")
+  public String assumed;
+
+  /** Each between commas, with one before the first and after the last; empty for none. */
+  public String tags;
+
   /** What people call the run. */
   public String reference() {
     return stream + "/" + job + "@" + businessDate + "#" + number;

@@ -1,6 +1,7 @@
 package dev.purser.service.agent;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.purser.core.board.Board;
 import dev.purser.core.board.RunSpec;
@@ -29,6 +30,7 @@ class StartMessagesTest {
               Duration.ofDays(60),
               Duration.ofMinutes(2),
               "a@b.example",
+              "",
               "http://x"));
 
   private static Definitions definitions(String job) {
@@ -64,9 +66,7 @@ class StartMessagesTest {
   private ToAgent.Start start(String job) {
     Definitions definitions = definitions(job);
     Board board = board(definitions);
-    return messages
-        .start(definitions, board.runs().get(0), board.status(1).orElseThrow())
-        .orElseThrow();
+    return messages.start(definitions, board, board.runs().get(0), board.status(1).orElseThrow());
   }
 
   private static Board board(Definitions definitions) {
@@ -107,11 +107,23 @@ class StartMessagesTest {
   }
 
   @Test
+  void aValueThatIsMissingIsNamedAndACheckIsFilledIn() {
+    assertThat(start("{ host: quay-north, run: x, only-if: \"./any ${deck}\" }").check())
+        .isEqualTo("./any upper");
+    assertThatThrownBy(() -> start("{ host: quay-north, run: \"x ${value rows of build}\" }"))
+        .isInstanceOf(StartMessages.Unfillable.class)
+        .hasMessageContaining("build handed back no \"rows\"");
+  }
+
+  @Test
   void anApprovalHasNothingToStart() {
     Definitions definitions = definitions("{ approve: Shall it? }");
     Board board = board(definitions);
-    assertThat(messages.start(definitions, board.runs().get(0), board.status(1).orElseThrow()))
-        .isEmpty();
+    assertThatThrownBy(
+            () ->
+                messages.start(
+                    definitions, board, board.runs().get(0), board.status(1).orElseThrow()))
+        .isInstanceOf(StartMessages.Unfillable.class);
   }
 
   @Test

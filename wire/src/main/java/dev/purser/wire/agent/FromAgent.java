@@ -3,6 +3,7 @@ package dev.purser.wire.agent;
 import com.fasterxml.jackson.annotation.JsonSubTypes;
 import com.fasterxml.jackson.annotation.JsonTypeInfo;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 
 /** What an agent says. */
@@ -17,7 +18,7 @@ import java.util.Set;
 })
 public sealed interface FromAgent {
   /** The protocol that this code speaks. */
-  int PROTOCOL = 1;
+  int PROTOCOL = 2;
 
   /** The first message: who it is and which attempts its journal knows. */
   record Hello(int protocol, String version, Set<String> labels, long clock, List<Known> attempts)
@@ -39,11 +40,14 @@ public sealed interface FromAgent {
   /**
    * An attempt is over.
    *
-   * @param how {@code exited}, {@code not-started} or {@code lost}
-   * @param code the exit code where it exited; else -1
+   * @param how {@code exited}, {@code not-started}, {@code lost}, {@code nothing-to-do} or {@code
+   *     check-failed}
+   * @param code the exit code of the command, or of its check; else -1
    * @param note for people; may be empty
+   * @param values what it handed back, by name
    */
-  record Ended(long run, int attempt, String how, int code, String note, long at)
+  record Ended(
+      long run, int attempt, String how, int code, String note, long at, Map<String, String> values)
       implements FromAgent {}
 
   /**

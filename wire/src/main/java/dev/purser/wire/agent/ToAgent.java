@@ -25,6 +25,8 @@ public sealed interface ToAgent {
    * Start an attempt, at most once ever.
    *
    * @param command read by {@code /bin/sh -c}
+   * @param check likewise, first: with exit code 0 the command is run, with 1 there is nothing to
+   *     do, with any other the check has failed; empty for none
    * @param directory working directory; empty for the agent's own
    * @param keepOutput bytes of output to send at most
    */
@@ -32,6 +34,7 @@ public sealed interface ToAgent {
       long run,
       int attempt,
       String command,
+      String check,
       String directory,
       Map<String, String> environment,
       long keepOutput)

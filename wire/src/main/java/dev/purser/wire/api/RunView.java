@@ -9,9 +9,9 @@ import java.util.List;
  *
  * @param id unique for ever
  * @param reference what people type
- * @param kind {@code command} or {@code approval}
+ * @param kind {@code command}, {@code approval} or {@code stream}
  * @param shift what a clock change did to the start time: empty, {@code skipped} or {@code twice}
- * @param hold by whom and why it is held
+ * @param hold by whom and why it is held, itself or with what it belongs to
  * @param since when it came into its state
  * @param alerts open alerts, by kind
  * @param actions what can be done to it now
@@ -19,6 +19,9 @@ import java.util.List;
  * @param expectedEnd likely end
  * @param latestEnd one time in ten it ends later
  * @param chanceLate of missing its finish-by, 0 to 1; null where it has none
+ * @param priority who comes first where capacity is short, 0 to 100
+ * @param tags words that people find it by
+ * @param hangsOnPerson whether it waits, and a person must do something first
  * @param sentence how it stands, in one sentence
  */
 public record RunView(
@@ -52,4 +55,7 @@ public record RunView(
     Instant expectedEnd,
     Instant latestEnd,
     Double chanceLate,
+    int priority,
+    List<String> tags,
+    boolean hangsOnPerson,
     String sentence) {}

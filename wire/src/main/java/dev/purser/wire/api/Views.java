@@ -9,7 +9,12 @@ import java.util.Map;
 public final class Views {
   private Views() {}
 
-  /** A page of a list; {@code next} is the cursor of the page after it, empty at the end. */
+  /**
+   * A page of a list.
+   *
+   * @param next the cursor of the page after it, empty at the end
+   * @param total how many there are in all; -1 on all pages but the first
+   */
   public record RunPage(List<RunView> runs, String next, long total) {}
 
   /** One attempt of a run. */
@@ -44,7 +49,12 @@ public final class Views {
       List<EarlierRun> earlier,
       String command,
       String waitsFor,
-      Map<String, String> parameters,
+      String onlyIf,
+      List<ActionViews.ParameterView> parameters,
+      List<ActionViews.ValueView> values,
+      List<AuditView> done,
+      String above,
+      List<RunView> below,
       List<ActionView> actions) {}
 
   /** An action that can be taken now, and what it would do. */
@@ -73,11 +83,23 @@ public final class Views {
   public record OutputView(
       String text, long offset, long next, boolean complete, long total, long kept) {}
 
-  /** What a person asks to be done to a run. */
-  public record ActionRequest(String action, String reason) {}
+  /** What a person asks to be done to a run; the argument of some actions beside it. */
+  public record ActionRequest(String action, String reason, Integer priority, Instant startAt) {}
 
-  /** What a person asks to be started by hand; {@code job} is empty for the whole stream. */
-  public record StartRequest(String stream, String job, LocalDate date, String reason) {}
+  /**
+   * What a person asks to be started by hand.
+   *
+   * @param job empty for the whole stream
+   * @param andFollowing with the job all that follow it
+   * @param parameters values that count more than all others
+   */
+  public record StartRequest(
+      String stream,
+      String job,
+      Boolean andFollowing,
+      LocalDate date,
+      Map<String, String> parameters,
+      String reason) {}
 
   /** What has been started. */
   public record Started(List<RunView> runs) {}
@@ -191,12 +213,18 @@ public final class Views {
   /** A person to be added, or to get a new password or role. */
   public record PersonRequest(String name, String role, String password) {}
 
-  /** What of a stream's day matters at a glance. */
+  /**
+   * What of a stream's day matters at a glance.
+   *
+   * @param stalled whether nothing in it can move without a person
+   */
   public record StreamDay(
       String stream,
       String title,
       String department,
+      int number,
       String state,
+      boolean stalled,
       Instant due,
       Instant started,
       Instant ended,
@@ -214,13 +242,4 @@ public final class Views {
       Map<String, Integer> counts,
       List<NeedView> needs,
       List<StreamDay> streams) {}
-
-  /** A capacity. */
-  public record CapacityView(
-      String name,
-      String title,
-      int units,
-      int taken,
-      List<String> holders,
-      List<String> waiting) {}
 }

@@ -1,0 +1,121 @@
+package dev.purser.core.parameter;
+
+import java.util.Arrays;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+
+/**
+ * Effective values for placeholders, each with the level that it comes from. Levels are laid upon
+ * each other; the upper one counts. Immutable, so that the runs of a start share it.
+ */
+public final class Parameters {
+  /** No values at all. */
+  public static final Parameters NONE = new Parameters(new TreeMap<>());
+
+  private final Map<String, Effective> all;
+
+  private Parameters(Map<String, Effective> all) {
+    this.all = all;
+  }
+
+  /** Where a value comes from, the weakest level first. */
+  public enum Origin {
+    /** Of everything here. */
+    SITE,
+    /** Of the environment that the service stands for, such as test. */
+    ENVIRONMENT,
+    /** Of the stream's department. */
+    DEPARTMENT,
+    /** Of the stream. */
+    STREAM,
+    /** Of the entry of its schedule. */
+    SCHEDULE,
+    /** Of the step that uses the stream. */
+    STEP,
+    /** Of the job. */
+    JOB,
+    /** Of the start by hand. */
+    START;
+
+    /** The word for people and the API. */
+    public String word() {
+      return name().toLowerCase(Locale.ROOT);
+    }
+
+    /** The level of a word. */
+    public static Optional<Origin> of(String word) {
+      return Arrays.stream(values()).filter(one -> one.word().equals(word)).findFirst();
+    }
+  }
+
+  /** A value and the level that it comes from. */
+  public record Effective(String value, Origin origin) {}
+
+  /** These values with others of a level; a value of a stronger level stays. */
+  public Parameters with(Origin origin, Map<String, String> values) {
+    if (values.isEmpty()) {
+      return this;
+    }
+    TreeMap<String, Effective> both = new TreeMap<>(all);
+    values.forEach(
+        (name, value) -> {
+          Effective there = both.get(name);
+          if (there == null || there.origin().compareTo(origin) <= 0) {
+            both.put(name, new Effective(value, origin));
+          }
+        });
+    return new Parameters(both);
+  }
+
+  /** All values with their levels, by name. */
+  public Map<String, Effective> all() {
+    return Map.copyOf(all);
+  }
+
+  /** The names that have a value. */
+  public Set<String> names() {
+    return all.keySet();
+  }
+
+  /** The effective value of a name. */
+  public Optional<Effective> of(String name) {
+    return Optional.ofNullable(all.get(name));
+  }
+
+  /** The values alone, by name. */
+  public Map<String, String> values() {
+    Map<String, String> values = new TreeMap<>();
+    all.forEach((name, effective) -> values.put(name, effective.value()));
+    return values;
+  }
+
+  /** The values of one level that count. */
+  public Map<String, String> of(Origin origin) {
+    Map<String, String> values = new TreeMap<>();
+    all.forEach(
+        (name, effective) -> {
+          if (effective.origin() == origin) {
+            values.put(name, effective.value());
+          }
+        });
+    return values;
+  }
+
+  @Override
+  public boolean equals(Object other) {
+    return this == other || (other instanceof Parameters them && all.equals(them.all));
+  }
+
+  @Override
+  public int hashCode() {
+    return all.hashCode();
+  }
+
+  @Override
+  public String toString() {
+    return values().toString();
+  }
+}

@@ -1,0 +1,123 @@
+package dev.purser.service.api;
+
+import dev.purser.core.definition.Definitions;
+import dev.purser.core.definition.Job;
+import dev.purser.core.definition.Stream;
+import dev.purser.core.prerequisite.Prerequisite;
+import dev.purser.wire.api.ActionViews;
+import dev.purser.wire.api.RunView;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/** Makes the picture of a stream: its jobs, what they ask for, and how their runs stand. */
+final class GraphViews {
+  private final Definitions definitions;
+  private final Stream stream;
+  private final Map<String, RunView> runs = new LinkedHashMap<>();
+  private final Map<String, ActionViews.NodeView> nodes = new LinkedHashMap<>();
+  private final List<ActionViews.EdgeView> edges = new ArrayList<>();
+
+  private GraphViews(Definitions definitions, Stream stream, List<RunView> runs) {
+    this.definitions = definitions;
+    this.stream = stream;
+    runs.forEach(run -> this.runs.put(run.stream() + "/" + run.job(), run));
+  }
+
+  /**
+   * The picture.
+   *
+   * @param number which start of the date; 0 for none
+   * @param runs those of the start, and what is below its steps
+   */
+  static ActionViews.GraphView of(
+      Definitions definitions,
+      Stream stream,
+      LocalDate date,
+      int number,
+      List<Integer> numbers,
+      List<RunView> runs) {
+    GraphViews views = new GraphViews(definitions, stream, runs);
+    for (Job job : stream.jobs()) {
+      views.node(stream.pathOf(job), job);
+    }
+    for (Job job : stream.jobs()) {
+      for (Prerequisite asks : job.asks()) {
+        views.edges(stream.pathOf(job), asks, true, false);
+      }
+    }
+    String path = stream.path();
+    boolean step = definitions.stream(path).isEmpty();
+    return new ActionViews.GraphView(
+        path,
+        stream.title(),
+        date,
+        number,
+        numbers,
+        runs.isEmpty() ? "" : StreamStates.state(path, runs, definitions),
+        StreamStates.isStalled(runs),
+        stream.succeedsIf().toString(),
+        step ? path.substring(0, path.lastIndexOf('/')) : "",
+        List.copyOf(views.nodes.values()),
+        views.edges);
+  }
+
+  private void node(String path, Job job) {
+    nodes.put(
+        path,
+        new ActionViews.NodeView(path, job.name(), job.title(), job.work().kind(), runs.get(path)));
+  }
+
+  private void edges(String to, Prerequisite asks, boolean wanted, boolean alternative) {
+    if (asks instanceof Prerequisite.Not not) {
+      edges(to, not.part(), !wanted, alternative);
+    } else if (asks instanceof Prerequisite.All all) {
+      all.parts().forEach(part -> edges(to, part, wanted, alternative || !wanted));
+    } else if (asks instanceof Prerequisite.Any any) {
+      any.parts().forEach(part -> edges(to, part, wanted, alternative || wanted));
+    } else if (asks instanceof Prerequisite.FileArrived file) {
+      String id = "file " + file.watch();
+      nodes.putIfAbsent(id, new ActionViews.NodeView(id, file.watch(), "file watch", "file", null));
+      edge(id, to, "arrived", wanted, alternative);
+    } else if (asks instanceof Prerequisite.OfRun run) {
+      String label =
+          run.outcome().word() + run.codes().map(codes -> " with code " + codes).orElse("");
+      edge(other(run.target()), to, label + suffix(run.target()), wanted, alternative);
+    } else if (asks instanceof Prerequisite.ValueIs value) {
+      String label = value.name() + " " + value.comparison().sign() + " " + value.operand();
+      edge(other(value.target()), to, label + suffix(value.target()), wanted, alternative);
+    }
+  }
+
+  private static String suffix(Prerequisite.Target target) {
+    return (target.previous() ? ", previous business date" : "")
+        + target
+            .within()
+            .map(span -> " within " + dev.purser.core.schedule.Durations.print(span))
+            .orElse("")
+        + (target.ifPlanned() ? ", if planned" : "");
+  }
+
+  private void edge(String from, String to, String label, boolean wanted, boolean alternative) {
+    edges.add(new ActionViews.EdgeView(from, to, (wanted ? "" : "not ") + label, alternative));
+  }
+
+  /** The node of what is asked of; a job of another stream gets one of its own. */
+  private String other(Prerequisite.Target target) {
+    String path = Definitions.resolve(target.job(), stream.path());
+    if (!nodes.containsKey(path)) {
+      Optional<Job> job = definitions.job(path);
+      String title =
+          job.map(Job::title)
+              .or(() -> definitions.stream(target.job()).map(Stream::title))
+              .orElse(path);
+      String id = job.isPresent() ? path : target.job();
+      nodes.putIfAbsent(id, new ActionViews.NodeView(id, id, title, "other", runs.get(id)));
+      return id;
+    }
+    return path;
+  }
+}

@@ -1,0 +1,372 @@
+package dev.purser.service;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.purser.core.board.Action;
+import dev.purser.core.board.Board;
+import dev.purser.core.board.BoardEvent;
+import dev.purser.core.board.Ending;
+import dev.purser.core.board.HoldScope;
+import dev.purser.core.board.Instruction;
+import dev.purser.core.board.RunSpec;
+import dev.purser.core.board.RunStatus;
+import dev.purser.core.definition.SourceFile;
+import dev.purser.core.forecast.Outlook;
+import dev.purser.core.forecast.WhatIf;
+import dev.purser.core.parameter.Parameters;
+import dev.purser.service.audit.AuditTrail;
+import dev.purser.service.board.Actions;
+import dev.purser.service.board.Engine;
+import dev.purser.service.definition.Publisher;
+import dev.purser.service.plan.PlanKeeper;
+import dev.purser.service.run.RunRecords;
+import dev.purser.service.run.RunRow;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.CompletionException;
+import java.util.concurrent.CopyOnWriteArrayList;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.boot.test.context.SpringBootTest;
+import org.springframework.boot.test.context.TestConfiguration;
+import org.springframework.context.event.EventListener;
+import org.springframework.test.context.DynamicPropertyRegistry;
+import org.springframework.test.context.DynamicPropertySource;
+
+/** What people do, on a real database; each time also after the service has started anew. */
+@SpringBootTest(webEnvironment = SpringBootTest.WebEnvironment.RANDOM_PORT)
+class PeopleActTest {
+  private static final AuditTrail.Actor IDA = new AuditTrail.Actor("ida", "127.0.0.1");
+
+  @Autowired private Engine engine;
+  @Autowired private Publisher publisher;
+  @Autowired private PlanKeeper plan;
+  @Autowired private RunRecords runs;
+  @Autowired private Actions actions;
+  @Autowired private AuditTrail audit;
+  @Autowired private Recorder recorder;
+
+  /** Takes down what the board is told and what it says. */
+  @TestConfiguration
+  static class Recorder {
+    final List<BoardEvent> events = new CopyOnWriteArrayList<>();
+    final List<Instruction> instructions = new CopyOnWriteArrayList<>();
+
+    @EventListener
+    void committed(Engine.Committed committed) {
+      events.addAll(committed.events());
+      instructions.addAll(committed.instructions());
+    }
+  }
+
+  @DynamicPropertySource
+  static void database(DynamicPropertyRegistry registry) {
+    registry.add("spring.datasource.url", TestDatabase::url);
+    registry.add("spring.datasource.password", () -> "purser");
+    registry.add("server.port", () -> "0");
+    registry.add("purser.environment", () -> "test");
+  }
+
+  @BeforeEach
+  void connect() {
+    engine.tell(now -> new BoardEvent.HostSeen(now, "pier", Set.of())).join();
+  }
+
+  @AfterEach
+  void letAllGo() {
+    engine
+        .look(board -> List.copyOf(board.holds().keySet()))
+        .forEach(scope -> actions.release(scope, IDA, ""));
+  }
+
+  private void publish(String... texts) {
+    List<SourceFile> files = new ArrayList<>();
+    files.add(new SourceFile("host.yaml", "host: pier\n"));
+    for (String text : texts) {
+      files.add(new SourceFile("test.yaml", text));
+    }
+    Publisher.Outcome outcome = publisher.publish(files, Optional.empty(), IDA, "test");
+    assertThat(outcome.sound()).as(outcome.problems().toString()).isTrue();
+  }
+
+  /** As after a kill: whatever was known only in memory is gone. */
+  private void startAnew() {
+    engine.stop();
+    engine.start();
+    connect();
+  }
+
+  private List<Long> start(String stream) {
+    return actions.start(
+        Actions.Wish.Start.of(stream, Optional.empty(), plan.today()), Optional.empty(), IDA, "");
+  }
+
+  private RunRow row(long id) {
+    return runs.byId(id).orElseThrow();
+  }
+
+  private RunStatus status(long id) {
+    return engine.look(board -> board.status(id).orElseThrow());
+  }
+
+  private void end(long id, int code, Map<String, String> values) {
+    int attempt = status(id).attempts();
+    engine.tell(now -> new BoardEvent.AttemptBegan(now, id, attempt)).join();
+    engine
+        .tell(
+            now -> new BoardEvent.AttemptEnded(now, id, attempt, Ending.exited(code), now, values))
+        .join();
+  }
+
+  @Test
+  void aStreamIsHeldUntilItIsReleasedEvenOverANewStart() {
+    publish("stream: people/held\njobs: { a: { host: pier, run: x } }\n");
+    HoldScope scope = new HoldScope(HoldScope.Kind.STREAM, "people/held");
+    actions.hold(scope, IDA, "works on the quay");
+    long id = start("people/held").get(0);
+    startAnew();
+    assertThat(status(id).state().word()).isEqualTo("waiting");
+    assertThat(engine.<String>look(board -> board.heldBy(id)))
+        .isEqualTo("held with the stream people/held, which was held by ida: works on the quay");
+    assertThatThrownBy(() -> actions.hold(scope, IDA, ""))
+        .hasCauseInstanceOf(Actions.Refused.class)
+        .hasMessageContaining("already held by ida");
+    assertThatThrownBy(
+            () -> actions.hold(new HoldScope(HoldScope.Kind.STREAM, "people/hold"), IDA, ""))
+        .isInstanceOf(CompletionException.class)
+        .hasMessageContaining("did you mean \"people/held\"");
+    actions.release(scope, IDA, "done");
+    assertThat(status(id).state().word()).isEqualTo("starting");
+    assertThat(audit.list("stream people/held", Long.MAX_VALUE, 10))
+        .extracting(entry -> entry.what + ": " + entry.reason)
+        .contains("release: done", "hold: works on the quay");
+  }
+
+  @Test
+  void unitsThatAPersonSetStayOverANewStart() {
+    publish(
+        "capacity: berths\nunits: 1\n",
+        "stream: people/berths\njobs:\n  a: { host: pier, run: x, takes: { berths: 1 } }\n"
+            + "  b: { host: pier, run: x, takes: { berths: 1 } }\n");
+    List<Long> ids = start("people/berths");
+    assertThat(status(ids.get(1)).state().word()).isEqualTo("waiting");
+    actions.units(new Actions.Wish.Units("berths", 0), IDA, "storm");
+    end(ids.get(0), 0, Map.of());
+    startAnew();
+    assertThat(status(ids.get(1)).state().word()).isEqualTo("waiting");
+    assertThat(engine.look(board -> board.capacity("berths")).set()).contains(0);
+    actions.units(new Actions.Wish.Units("berths", -1), IDA, "calm");
+    assertThat(status(ids.get(1)).state().word()).isEqualTo("starting");
+  }
+
+  @Test
+  void whatIsDoneToARunStaysOverANewStart() {
+    publish(
+        "stream: people/run\njobs:\n  a: { host: pier, run: x }\n  b: { host: pier, run: x,"
+            + " waits-for: a succeeded }\n  ask: { approve: Now?, answer: { lapses: 9h } }\n");
+    List<Long> ids = start("people/run");
+    Instant later =
+        Instant.now().plusSeconds(7_200).truncatedTo(java.time.temporal.ChronoUnit.MILLIS);
+    actions.act(ids.get(1), Action.START_AT, later.toEpochMilli(), IDA, "not yet");
+    actions.act(ids.get(1), Action.PRIORITY, 80, IDA, "");
+    end(ids.get(0), 4, Map.of("rows", "12", "kind", "diesel"));
+    long asked = status(ids.get(2)).asked();
+    startAnew();
+    assertThat(status(ids.get(1)).due()).isEqualTo(later.toEpochMilli());
+    assertThat(status(ids.get(1)).priority()).isEqualTo(80);
+    assertThat(status(ids.get(0)).values()).isEqualTo(Map.of("rows", "12", "kind", "diesel"));
+    assertThat(status(ids.get(2)).asked()).isEqualTo(asked);
+    publish(
+        "stream: people/run\ntitle: Changed\njobs:\n  a: { host: pier, run: x }\n  b: { host:"
+            + " pier, run: x, waits-for: a succeeded }\n  ask: { approve: Now?, answer: { lapses:"
+            + " 9h } }\n");
+    assertThat(row(ids.get(1)).state)
+        .as("what a person moved is not planned anew")
+        .isEqualTo("planned");
+    actions.act(ids.get(1), Action.START, 0, IDA, "now");
+    assertThat(row(ids.get(1)).state).isEqualTo("starting");
+    assertThat(row(ids.get(1)).startNow).isTrue();
+  }
+
+  @Test
+  void aStreamInAStreamIsTakenUpAgainWithItsValues() {
+    publish(
+        "parameters-of: environment test\nvalues: { outbox: /srv/test }\n",
+        "stream: people/inner\nasks-for: [port]\njobs:\n  x: { host: pier, run: \"x ${port}"
+            + " ${outbox}\" }\n  y: { host: pier, run: x, waits-for: x succeeded }\n",
+        "stream: people/outer\nparameters: { port: north }\njobs:\n  step: { stream: people/inner,"
+            + " parameters: { port: \"${port}\" } }\n  last: { host: pier, run: x, waits-for: step"
+            + " succeeded }\n");
+    List<Long> ids =
+        actions.start(
+            new Actions.Wish.Start(
+                "people/outer", Optional.empty(), false, plan.today(), Map.of("port", "skerry")),
+            Optional.empty(),
+            IDA,
+            "");
+    RunRow x = row(ids.get(1));
+    assertThat(x.reference()).isEqualTo("people/outer/step/x@" + plan.today() + "#1");
+    startAnew();
+    RunSpec again = engine.look(board -> board.run(x.id).orElseThrow());
+    assertThat(again.run().parameters().of("port"))
+        .contains(new Parameters.Effective("skerry", Parameters.Origin.STEP));
+    assertThat(again.run().parameters().of("outbox"))
+        .contains(new Parameters.Effective("/srv/test", Parameters.Origin.ENVIRONMENT));
+    end(x.id, 0, Map.of());
+    end(ids.get(2), 3, Map.of());
+    assertThat(row(ids.get(0)).state).isEqualTo("failed");
+    actions.act(ids.get(2), Action.RERUN, 0, IDA, "");
+    end(ids.get(2), 0, Map.of());
+    assertThat(row(ids.get(0)).state).isEqualTo("succeeded");
+    assertThat(row(ids.get(3)).state).isEqualTo("starting");
+  }
+
+  @Test
+  void aStartWithoutAValueIsRefusedAndNamesIt() {
+    publish(
+        "stream: people/asks\nasks-for: [port]\njobs: { x: { host: pier, run: \"x ${port}\" } }\n");
+    assertThatThrownBy(() -> start("people/asks"))
+        .hasMessageContaining("people/asks asks for the parameter \"port\"");
+    assertThatThrownBy(
+            () ->
+                actions.start(
+                    new Actions.Wish.Start(
+                        "people/asks", Optional.empty(), false, plan.today(), Map.of("prot", "a")),
+                    Optional.empty(),
+                    IDA,
+                    ""))
+        .hasMessageContaining("asks for the parameter \"port\"");
+    assertThatThrownBy(
+            () ->
+                actions.start(
+                    new Actions.Wish.Start(
+                        "people/asks",
+                        Optional.empty(),
+                        false,
+                        plan.today(),
+                        Map.of("port", "a", "prot", "a")),
+                    Optional.empty(),
+                    IDA,
+                    ""))
+        .hasMessageContaining("has no parameter \"prot\"; did you mean \"port\"");
+  }
+
+  @Test
+  void aStartFromAJobOnTakesWhatFollowsAndTheRestAsDone() {
+    publish(
+        "stream: people/from\njobs:\n  a: { host: pier, run: x }\n  b: { host: pier, run: x,"
+            + " waits-for: a succeeded }\n  c: { host: pier, run: x, waits-for: b succeeded and a"
+            + " succeeded }\n  d: { host: pier, run: x }\n");
+    List<Long> ids =
+        actions.start(
+            new Actions.Wish.Start(
+                "people/from", Optional.of("b"), true, LocalDate.of(2027, 3, 4), Map.of()),
+            Optional.empty(),
+            IDA,
+            "");
+    assertThat(ids).hasSize(2);
+    startAnew();
+    end(ids.get(0), 0, Map.of());
+    assertThat(row(ids.get(1)).state).as("a counts as done").isEqualTo("starting");
+  }
+
+  @Test
+  void manyAtOnceAreEachToldWhatBecameOfThem() {
+    publish("stream: people/many\njobs:\n  a: { host: pier, run: x }\n  b: { approve: Yes? }\n");
+    List<Long> ids = start("people/many");
+    List<Actions.Result> results =
+        actions.act(
+            new Actions.Wish.OnRuns(List.of(ids.get(0), ids.get(1), 999_999L), Action.SKIP, 0),
+            IDA,
+            "no");
+    assertThat(results)
+        .extracting(Actions.Result::refusal)
+        .satisfiesExactly(
+            first -> assertThat(first).contains("cannot skip a run that is starting", "cancel"),
+            second -> assertThat(second).isEmpty(),
+            third -> assertThat(third).contains("not on the board any more"));
+    assertThat(row(ids.get(1)).state).isEqualTo("skipped");
+    assertThatThrownBy(() -> actions.act(ids.get(1), Action.APPROVE, 0, IDA, ""))
+        .as("somebody else was quicker")
+        .hasMessageContaining("cannot approve a run that is skipped");
+  }
+
+  @Test
+  void whatIfSaysWhatHappensAndDoesNothing() {
+    publish(
+        "stream: people/what\njobs:\n  a: { host: pier, run: x, usually: 10m }\n  b: { host: pier,"
+            + " run: x, usually: 5m, waits-for: a succeeded }\n");
+    List<Long> ids = start("people/what");
+    WhatIf.Effect cancel =
+        actions.whatIf(new Actions.Wish.OnRuns(List.of(ids.get(0)), Action.CANCEL, 0), "ida");
+    assertThat(cancel.sentences().get(0))
+        .contains("people/what/a@" + plan.today() + "#1 is stopped while it is starting");
+    assertThat(String.join(" ", cancel.sentences()))
+        .contains("It blocks 1 run: they will wait for a person: people/what/b@");
+    assertThat(row(ids.get(0)).state).isEqualTo("starting");
+    WhatIf.Effect start =
+        actions.whatIf(Actions.Wish.Start.of("people/what", Optional.empty(), plan.today()), "ida");
+    assertThat(start.touched()).hasSize(2);
+    assertThat(engine.<Integer>look(Board::size)).isEqualTo(engine.<Integer>look(Board::size));
+  }
+
+  @Test
+  void aRecordedDayToldToAFreshBoardGivesTheSameInstructions() {
+    publish(
+        "stream: people/day\njobs:\n  a: { host: pier, run: x, retry: { times: 1, wait: 1s } }\n"
+            + "  b: { host: pier, run: x, waits-for: a succeeded }\n  c: { approve: Yes? }\n");
+    Board fresh = new Board();
+    engine
+        .ask(
+            turn -> {
+              recorder.events.clear();
+              recorder.instructions.clear();
+              takeOver(turn.board(), fresh, turn.now());
+              return true;
+            })
+        .join();
+    recorder.events.clear();
+    recorder.instructions.clear();
+    List<Long> ids = start("people/day");
+    end(ids.get(0), 1, Map.of());
+    actions.act(ids.get(1), Action.HOLD, 0, IDA, "");
+    actions.act(ids.get(2), Action.APPROVE, 0, IDA, "");
+    actions.act(ids.get(1), Action.START, 0, IDA, "");
+    List<BoardEvent> events = List.copyOf(recorder.events);
+    List<Instruction> again = new ArrayList<>();
+    events.forEach(event -> again.addAll(fresh.apply(event)));
+    assertThat(withoutWakes(again))
+        .isEqualTo(withoutWakes(recorder.instructions).subList(0, withoutWakes(again).size()));
+    assertThat(withoutWakes(again)).hasSizeGreaterThan(10);
+  }
+
+  private static List<Instruction> withoutWakes(List<Instruction> all) {
+    return all.stream().filter(one -> !(one instanceof Instruction.WakeAt)).toList();
+  }
+
+  /** Brings a fresh board to where another one stands. */
+  private void takeOver(Board from, Board to, long now) {
+    to.apply(Outlook.site(engine.definitions(), now));
+    to.apply(new BoardEvent.HostSeen(now, "pier", Set.of()));
+    from.holds().forEach((scope, note) -> to.apply(new BoardEvent.HoldPlaced(now, scope, note)));
+    for (var capacity : engine.definitions().capacities()) {
+      from.capacity(capacity.name())
+          .set()
+          .ifPresent(many -> to.apply(new BoardEvent.CapacitySet(now, capacity.name(), many)));
+    }
+    to.apply(
+        new BoardEvent.RunsRestored(
+            now,
+            from.runs().stream()
+                .map(run -> new BoardEvent.Restored(run, from.status(run.id()).orElseThrow()))
+                .toList()));
+  }
+}
