@@ -6,10 +6,12 @@ import { api, body, Refusal } from './api/client';
 import { useLiveChanges } from './api/live';
 import { AlertsPage } from './pages/alerts/AlertsPage';
 import { CalendarsPage } from './pages/calendars/CalendarsPage';
+import { CapacityPage } from './pages/capacity/CapacityPage';
 import { ChangesPage } from './pages/changes/ChangesPage';
 import { HostsPage } from './pages/hosts/HostsPage';
 import { MonthPage } from './pages/month/MonthPage';
 import { RulesPage } from './pages/rules/RulesPage';
+import { RunsPage } from './pages/runs/RunsPage';
 import { RunPage } from './pages/run/RunPage';
 import { SignInPage } from './pages/signin/SignInPage';
 import { StreamPage } from './pages/streams/StreamPage';
@@ -77,6 +79,11 @@ function Door({ dark, onDark }: { dark: boolean; onDark: () => void }) {
     >
       <Routes>
         <Route path="/" element={<TodayPage today={me.data.businessDate} />} />
+        <Route
+          path="/runs"
+          element={<RunsPage today={me.data.businessDate} mayAct={me.data.role !== 'viewer'} />}
+        />
+        <Route path="/capacity" element={<CapacityPage mayAct={me.data.role !== 'viewer'} />} />
         <Route path="/runs/:id" element={<RunPage mayAct={me.data.role !== 'viewer'} />} />
         <Route path="/alerts" element={<AlertsPage mayAct={me.data.role !== 'viewer'} />} />
         <Route path="/hosts" element={<HostsPage />} />

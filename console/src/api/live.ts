@@ -28,6 +28,7 @@ export function useLiveChanges(signedIn: boolean): boolean {
       const stale = (key: unknown[]) => queries.invalidateQueries({ queryKey: key });
       if (changes.runs.length > 0) {
         stale(['today']);
+        stale(['capacities']);
         changes.runs.forEach((change) => stale(['run', change.run]));
       }
       changes.outputs.forEach((run) => stale(['output', run]));

@@ -1,15 +1,18 @@
 import { Box, Button, Stack, Typography } from '@mui/material';
-import type { ReactNode } from 'react';
+import { useEffect, useState, type ReactNode } from 'react';
 import { NavLink } from 'react-router';
+import { Palette } from './Palette';
 
 const places = [
   { to: '/', name: 'Today' },
+  { to: '/runs', name: 'Runs' },
   { to: '/alerts', name: 'Alerts' },
   { to: '/streams', name: 'Streams' },
   { to: '/month', name: 'Month' },
   { to: '/calendars', name: 'Calendars' },
   { to: '/rules', name: 'Day rules' },
   { to: '/changes', name: 'Changes' },
+  { to: '/capacity', name: 'Capacity' },
   { to: '/hosts', name: 'Hosts' },
 ];
 
@@ -25,6 +28,18 @@ interface FrameProps {
 
 /** The bar on top of every page, and the page. */
 export function Frame({ person, role, heard, dark, onDark, onSignOut, children }: FrameProps) {
+  const [finding, setFinding] = useState(false);
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      const typing = e.target instanceof HTMLElement && /INPUT|TEXTAREA/.test(e.target.tagName);
+      if ((e.key === 'k' && (e.ctrlKey || e.metaKey)) || (e.key === '/' && !typing)) {
+        e.preventDefault();
+        setFinding(true);
+      }
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, []);
   return (
     <Box sx={{ minHeight: '100vh' }}>
       <Box
@@ -32,8 +47,8 @@ export function Frame({ person, role, heard, dark, onDark, onSignOut, children }
         sx={{
           display: 'flex',
           alignItems: 'center',
-          gap: 3,
-          px: 3,
+          gap: 2,
+          px: 2.5,
           height: 56,
           color: '#f6f2e9',
           background: 'linear-gradient(90deg, #0f2a3f, #17405a)',
@@ -59,7 +74,7 @@ export function Frame({ person, role, heard, dark, onDark, onSignOut, children }
               sx={{
                 color: 'inherit',
                 textDecoration: 'none',
-                px: 1.3,
+                px: 1,
                 py: 0.6,
                 whiteSpace: 'nowrap',
                 borderRadius: 999,
@@ -78,6 +93,9 @@ export function Frame({ person, role, heard, dark, onDark, onSignOut, children }
             The service is not heard; what you see may be old
           </Typography>
         )}
+        <Button color="inherit" size="small" onClick={() => setFinding(true)} title="Ctrl K">
+          Find
+        </Button>
         <Button color="inherit" size="small" onClick={onDark}>
           {dark ? 'Light' : 'Dark'}
         </Button>
@@ -88,6 +106,7 @@ export function Frame({ person, role, heard, dark, onDark, onSignOut, children }
           Sign out
         </Button>
       </Box>
+      <Palette open={finding} pages={places} onClose={() => setFinding(false)} />
       <Box component="main" sx={{ px: 3, py: 2.5 }}>
         {children}
       </Box>

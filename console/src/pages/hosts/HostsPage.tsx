@@ -7,9 +7,8 @@ import { StateIcon } from '../../parts/StateMark';
 import { clock, span } from '../../parts/time';
 
 type Host = Schemas['HostView'];
-type Capacity = Schemas['CapacityView'];
 
-/** Hosts with what their agents say, and the capacities that runs share. */
+/** Hosts with what their agents say. */
 export function HostsPage() {
   const now = useNow();
   const hosts = useQuery({
@@ -17,13 +16,8 @@ export function HostsPage() {
     queryFn: () => body(api.GET('/api/v1/hosts')),
     refetchInterval: 5_000,
   });
-  const capacities = useQuery({
-    queryKey: ['hosts', 'capacities'],
-    queryFn: () => body(api.GET('/api/v1/capacities')),
-    refetchInterval: 5_000,
-  });
-  if (!hosts.data || !capacities.data) {
-    return <Waiting error={hosts.error ?? capacities.error} what="Hosts" />;
+  if (!hosts.data) {
+    return <Waiting error={hosts.error} what="Hosts" />;
   }
   const away = hosts.data.filter((host) => !host.connected).length;
   return (
@@ -48,18 +42,6 @@ export function HostsPage() {
           <HostCard key={host.name} host={host} now={now} />
         ))}
       </Box>
-      {capacities.data.length > 0 && (
-        <>
-          <Typography variant="h1" sx={{ mt: 1 }}>
-            Capacities
-          </Typography>
-          <Paper>
-            {capacities.data.map((capacity) => (
-              <CapacityRow key={capacity.name} capacity={capacity} />
-            ))}
-          </Paper>
-        </>
-      )}
     </Stack>
   );
 }
@@ -106,46 +88,5 @@ function HostCard({ host, now }: { host: Host; now: number }) {
         {host.groups.length > 0 && ` · in ${host.groups.join(', ')}`}
       </Typography>
     </Paper>
-  );
-}
-
-function CapacityRow({ capacity }: { capacity: Capacity }) {
-  return (
-    <Box
-      sx={{
-        display: 'grid',
-        gridTemplateColumns: '260px 220px 1fr',
-        gap: 2,
-        px: 2,
-        py: 1.2,
-        alignItems: 'center',
-        borderTop: '1px solid',
-        '&:first-of-type': { borderTop: 'none' },
-        borderColor: 'divider',
-      }}
-    >
-      <Typography sx={{ fontWeight: 600 }}>{capacity.title}</Typography>
-      <Stack direction="row" sx={{ gap: 0.5, alignItems: 'center' }}>
-        {Array.from({ length: Math.min(capacity.units, 12) }, (_, i) => (
-          <Box
-            key={i}
-            sx={(t) => ({
-              width: 16,
-              height: 16,
-              borderRadius: '4px',
-              border: `1.5px solid ${t.states.running.edge}`,
-              background: i < capacity.taken ? t.states.running.fill : 'transparent',
-            })}
-          />
-        ))}
-        <Typography variant="body2">
-          {capacity.taken} of {capacity.units} taken
-        </Typography>
-      </Stack>
-      <Typography variant="body2" color="textSecondary">
-        {capacity.holders.length > 0 ? `held by ${capacity.holders.join(', ')}` : 'nobody holds it'}
-        {capacity.waiting.length > 0 && `; waited for by ${capacity.waiting.join(', ')}`}
-      </Typography>
-    </Box>
   );
 }

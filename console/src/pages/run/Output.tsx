@@ -3,6 +3,7 @@ import {
   Button,
   Paper,
   Stack,
+  TextField,
   ToggleButton,
   ToggleButtonGroup,
   Typography,
@@ -36,6 +37,17 @@ async function readAll(run: number, attempt: number) {
   return { text, total: 0, kept: 0, whole: false };
 }
 
+/** The lines that hold some letters, each with its number; what to say where none does. */
+export function matching(text: string, wanted: string): string {
+  const lines = text
+    .split('\n')
+    .map((line, index) => ({ line, number: index + 1 }))
+    .filter((one) => one.line.toLowerCase().includes(wanted.toLowerCase()));
+  return lines.length === 0
+    ? `No line has “${wanted}”.`
+    : lines.map((one) => `${String(one.number).padStart(5)}  ${one.line}`).join('\n');
+}
+
 /** The output of an attempt, growing as it comes. */
 export function Output({ run, attempts }: { run: number; attempts: Attempt[] }) {
   const last = attempts[attempts.length - 1]?.number ?? 0;
@@ -49,6 +61,8 @@ export function Output({ run, attempts }: { run: number; attempts: Attempt[] }) 
     refetchInterval: 5_000,
   });
   const text = output.data?.text ?? '';
+  const [wanted, setWanted] = useState('');
+  const found = wanted === '' ? text : matching(text, wanted);
   useEffect(() => {
     const box = end.current?.parentElement;
     if (box && box.scrollHeight - box.scrollTop - box.clientHeight < 160) {
@@ -84,6 +98,15 @@ export function Output({ run, attempts }: { run: number; attempts: Attempt[] }) 
           </ToggleButtonGroup>
         )}
         {text && (
+          <TextField
+            size="small"
+            label="Search"
+            value={wanted}
+            onChange={(e) => setWanted(e.target.value)}
+            sx={{ width: 200 }}
+          />
+        )}
+        {text && (
           <Button size="small" onClick={download}>
             Download
           </Button>
@@ -106,7 +129,7 @@ export function Output({ run, attempts }: { run: number; attempts: Attempt[] }) 
           background: '#0d2130',
         }}
       >
-        {text || (attempt === 0 ? 'It has not run yet.' : 'No output so far.')}
+        {found || (attempt === 0 ? 'It has not run yet.' : 'No output so far.')}
         {output.data && output.data.total > output.data.kept && output.data.kept > 0 && (
           <Box sx={{ color: '#e6b655' }}>
             [{bytes(output.data.kept)} of {bytes(output.data.total)} are kept]

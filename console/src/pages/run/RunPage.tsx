@@ -1,17 +1,19 @@
-import { Box, Button, Paper, Stack, Typography } from '@mui/material';
-import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState, type ReactNode } from 'react';
+import { Box, Paper, Stack, Typography } from '@mui/material';
+import { useQuery } from '@tanstack/react-query';
+import type { ReactNode } from 'react';
 import { Link, useParams } from 'react-router';
 import { api, body, type Schemas } from '../../api/client';
 import { useNow } from '../../api/live';
-import { ActionDialog } from '../../parts/ActionDialog';
 import { Waiting } from '../../parts/Notice';
 import { StateIcon, StateMark, stateName } from '../../parts/StateMark';
 import { clock, span } from '../../parts/time';
 import { mono } from '../../theme';
+import { streamAddress } from '../streams/address';
 import { History } from './History';
 import { Output } from './Output';
 import { Reasons } from './Reasons';
+import { RunActions } from './RunActions';
+import { Values } from './Values';
 
 type Detail = Schemas['RunDetail'];
 
@@ -32,10 +34,14 @@ export function RunPage({ mayAct }: { mayAct: boolean }) {
     <Stack sx={{ gap: 2 }}>
       <Box>
         <Typography variant="body2" color="textSecondary">
-          <Link to="/" style={{ color: 'inherit' }}>
+          <Link
+            to={`${streamAddress(run.stream)}?date=${run.date}&number=${run.number}`}
+            style={{ color: 'inherit' }}
+          >
             {run.streamTitle}
           </Link>{' '}
           · business date {run.date}
+          {found.data.above && ` · below the step ${found.data.above}`}
         </Typography>
         <Stack direction="row" sx={{ alignItems: 'center', gap: 1.5, flexWrap: 'wrap' }}>
           <Typography variant="h1">{run.title}</Typography>
@@ -48,7 +54,7 @@ export function RunPage({ mayAct }: { mayAct: boolean }) {
               </Typography>
             ))}
           <Box sx={{ flex: 1 }} />
-          {mayAct && <ActionButtons detail={found.data} />}
+          {mayAct && <RunActions detail={found.data} />}
         </Stack>
         <Typography sx={{ fontFamily: mono, fontSize: '0.85rem' }} color="textSecondary">
           {run.reference}
@@ -60,48 +66,20 @@ export function RunPage({ mayAct }: { mayAct: boolean }) {
       </Paper>
       <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 400px', gap: 2 }}>
         <Stack sx={{ gap: 2, minWidth: 0 }}>
-          <Output run={run.id} attempts={found.data.attempts} />
+          {run.kind === 'stream' ? (
+            <Below detail={found.data} />
+          ) : (
+            <Output run={run.id} attempts={found.data.attempts} />
+          )}
+          <Values run={run.id} values={found.data.values} />
           <History run={run} earlier={found.data.earlier} />
         </Stack>
         <Stack sx={{ gap: 2 }}>
           <Facts detail={found.data} now={now} />
           <Moments detail={found.data} now={now} />
+          <Done detail={found.data} now={now} />
         </Stack>
       </Box>
-    </Stack>
-  );
-}
-
-function ActionButtons({ detail }: { detail: Detail }) {
-  const queries = useQueryClient();
-  const [chosen, setChosen] = useState<Schemas['ActionView'] | null>(null);
-  const id = detail.run.id;
-  const act = async (action: string, reason: string) => {
-    await api.POST('/api/v1/runs/{id}/actions', {
-      params: { path: { id } },
-      body: { action, reason },
-    });
-    await queries.invalidateQueries();
-  };
-  return (
-    <Stack direction="row" sx={{ gap: 1 }}>
-      {detail.actions.map((one) => (
-        <Button
-          key={one.action}
-          variant={one.action === 'approve' || one.action === 'rerun' ? 'contained' : 'outlined'}
-          onClick={() => setChosen(one)}
-        >
-          {one.action.charAt(0).toUpperCase() + one.action.slice(1)}
-        </Button>
-      ))}
-      {chosen && (
-        <ActionDialog
-          action={chosen.action}
-          effect={chosen.effect}
-          onClose={() => setChosen(null)}
-          onDo={(reason) => act(chosen.action, reason)}
-        />
-      )}
     </Stack>
   );
 }
@@ -131,6 +109,7 @@ function Facts({ detail, now }: { detail: Detail; now: number }) {
           </span>
         </Fact>
       )}
+      {detail.onlyIf && <Fact name="Only if">{detail.onlyIf}</Fact>}
       {detail.waitsFor && <Fact name="Waits for">{detail.waitsFor}</Fact>}
       {detail.files.map((file) => (
         <Fact key={file.watch} name={`File ${file.watch}`}>
@@ -151,6 +130,16 @@ function Facts({ detail, now }: { detail: Detail; now: number }) {
         </Fact>
       )}
       {late && <Fact name="Chance late">{late}</Fact>}
+      {run.priority !== 50 && <Fact name="Priority">{run.priority}</Fact>}
+      {run.tags.length > 0 && <Fact name="Tags">{run.tags.join(', ')}</Fact>}
+      {detail.parameters.map((one) => (
+        <Fact key={one.name} name={one.name}>
+          {one.value}{' '}
+          <Typography component="span" variant="body2" color="textSecondary">
+            from {one.origin === 'start' ? 'the start by hand' : `the ${one.origin}`}
+          </Typography>
+        </Fact>
+      ))}
       {detail.attempts.map((attempt) => (
         <Fact key={attempt.number} name={`Attempt ${attempt.number}`}>
           on {attempt.host}
@@ -188,6 +177,58 @@ function Moments({ detail, now }: { detail: Detail; now: number }) {
             <StateIcon state={moment.state} />
           </Box>
           <Typography variant="body2">{moment.note || moment.state}</Typography>
+        </Box>
+      ))}
+    </Paper>
+  );
+}
+
+/** The runs right below a step. */
+function Below({ detail }: { detail: Detail }) {
+  const address = `${streamAddress(`${detail.run.stream}/${detail.run.job}`)}?date=${detail.run.date}&number=${detail.run.number}`;
+  return (
+    <Paper sx={{ p: 2 }}>
+      <Stack direction="row" sx={{ alignItems: 'baseline', gap: 2, mb: 1 }}>
+        <Typography variant="h2">Below this step</Typography>
+        <Link to={address}>as a picture</Link>
+      </Stack>
+      {detail.below.map((run) => (
+        <Stack key={run.id} direction="row" sx={{ gap: 1.5, py: 0.5, alignItems: 'center' }}>
+          <StateMark state={run.state} held={run.hold !== ''} />
+          <Link to={`/runs/${run.id}`} style={{ color: 'inherit' }}>
+            {run.title}
+          </Link>
+          <Typography variant="body2" color="textSecondary">
+            {run.sentence}.
+          </Typography>
+        </Stack>
+      ))}
+    </Paper>
+  );
+}
+
+/** What people did to the run, and why. */
+function Done({ detail, now }: { detail: Detail; now: number }) {
+  if (detail.done.length === 0) {
+    return null;
+  }
+  return (
+    <Paper sx={{ p: 2 }}>
+      <Typography variant="h2" sx={{ mb: 1 }}>
+        Who did what
+      </Typography>
+      {detail.done.map((entry) => (
+        <Box
+          key={entry.id}
+          sx={{ display: 'grid', gridTemplateColumns: '82px 1fr', gap: 1, py: 0.3 }}
+        >
+          <Typography variant="body2" color="textSecondary">
+            {clock(entry.at, now)}
+          </Typography>
+          <Typography variant="body2">
+            <b>{entry.who}</b>: {entry.what}
+            {entry.reason && `, because ${entry.reason}`}
+          </Typography>
         </Box>
       ))}
     </Paper>

@@ -1,13 +1,15 @@
 import { Box, Button, Paper, Stack, Typography } from '@mui/material';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Link, useParams } from 'react-router';
-import { api, body, type Schemas } from '../../api/client';
+import { Link, useParams, useSearchParams } from 'react-router';
+import { api, body, Refusal, type Schemas } from '../../api/client';
 import { useNow } from '../../api/live';
 import { Notice, Waiting } from '../../parts/Notice';
 import { clock } from '../../parts/time';
 import { mono } from '../../theme';
 import { PausedMark } from './PausedMark';
+import { streamAddress } from './address';
+import { StreamDay } from './StreamDay';
 import { StreamDialog } from './StreamDialog';
 
 type Stream = Schemas['StreamView'];
@@ -22,6 +24,9 @@ export function StreamPage({ mayAct }: { mayAct: boolean }) {
     queryFn: () => body(api.GET('/api/v1/streams/one', { params: { query: { stream: name } } })),
     retry: false,
   });
+  if (stream.error instanceof Refusal && stream.error.status === 404) {
+    return <Step path={name} mayAct={mayAct} />;
+  }
   if (!stream.data) {
     return <Waiting error={stream.error} what="The stream" />;
   }
@@ -66,6 +71,7 @@ export function StreamPage({ mayAct }: { mayAct: boolean }) {
           </Button>
         )}
       </Stack>
+      <StreamDay stream={name} mayAct={mayAct} />
       {one.windows && <Windows stream={name} />}
       {one.schedule.length > 0 && <NextStarts stream={one} />}
       {one.schedule.length > 0 && (
@@ -85,6 +91,26 @@ export function StreamPage({ mayAct }: { mayAct: boolean }) {
           onDone={() => queries.invalidateQueries({ queryKey: ['streams'] })}
         />
       )}
+    </Stack>
+  );
+}
+
+/** A stream as a step of another one uses it, with the way back. */
+function Step({ path, mayAct }: { path: string; mayAct: boolean }) {
+  const [address] = useSearchParams();
+  const above = path.slice(0, Math.max(path.lastIndexOf('/'), 0));
+  return (
+    <Stack sx={{ gap: 2 }}>
+      <Box>
+        <Typography variant="body2">
+          <Link to={`${streamAddress(above)}?${address}`} style={{ color: 'inherit' }}>
+            ← {above}
+          </Link>
+        </Typography>
+        <Typography variant="h1">{path.slice(path.lastIndexOf('/') + 1)}</Typography>
+        <Typography color="textSecondary">{path}, a stream that runs as a step</Typography>
+      </Box>
+      <StreamDay stream={path} mayAct={mayAct} />
     </Stack>
   );
 }

@@ -25,6 +25,7 @@ final class Keys {
     DURATIONS("string"),
     NAMES("string-or-list"),
     NUMBER("integer"),
+    CODES("scalar"),
     FLAG("flag"),
     TEXTS("map of string"),
     NUMBERS("map of integer"),
@@ -107,7 +108,7 @@ final class Keys {
           .must("times", Form.NUMBER, "Further attempts after the first, 0 to 99.")
           .may("wait", Form.DURATION, "Between attempts; 1m where nothing is said.")
           .may("growing-to", Form.DURATION, "Each wait is twice the one before, up to this.")
-          .may("on", Form.TEXT, "The exit codes after which it is tried again: 75, 100 to 110.")
+          .may("on", Form.CODES, "The exit codes after which it is tried again: 75, 100 to 110.")
           .may("on-stop-after", Form.FLAG, "Also after an attempt that ran into stop-after.");
 
   static final Keys ANSWER =
@@ -141,7 +142,7 @@ final class Keys {
           .may("may-repeat", Form.FLAG, "A lost attempt may be tried again elsewhere.")
           .may("parameters", Form.TEXTS, "Values for placeholders, stronger than its stream's.")
           .may("only-if", Form.TEXT, "A check before work: a command, or value N of JOB > 0.")
-          .may("succeeds-with", Form.TEXT, "Exit codes that count as success: 0, 3 to 5; 0.")
+          .may("succeeds-with", Form.CODES, "Exit codes that count as success: 0, 3 to 5; 0.")
           .may(
               "overlap",
               Form.TEXT,

@@ -1,0 +1,256 @@
+import { Box, Button, Stack, TextField, Typography, useTheme } from '@mui/material';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
+import type { Schemas } from '../../api/client';
+import { StateIcon, stateName } from '../../parts/StateMark';
+import { streamAddress } from './address';
+import { layout, type PlacedNode } from './layout';
+
+type Graph = Schemas['GraphView'];
+
+const HEIGHT = 520;
+
+interface View {
+  x: number;
+  y: number;
+  scale: number;
+}
+
+/** A stream as a graph: drag to move, wheel or buttons to zoom, letters to find a job. */
+export function Picture({ graph }: { graph: Graph }) {
+  const theme = useTheme();
+  const made = useMemo(() => layout(graph), [graph]);
+  const box = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(1200);
+  const [moved, setMoved] = useState<View | null>(null);
+  const [wanted, setWanted] = useState('');
+  const [drag, setDrag] = useState<{ x: number; y: number } | null>(null);
+  useEffect(() => {
+    const measure = () => setWidth(box.current?.clientWidth ?? 1200);
+    measure();
+    window.addEventListener('resize', measure);
+    return () => window.removeEventListener('resize', measure);
+  }, []);
+  const fit: View = useMemo(() => {
+    const scale = Math.min(1.15, width / made.width, HEIGHT / made.height);
+    return {
+      scale,
+      x: (width - made.width * scale) / 2,
+      y: (HEIGHT - made.height * scale) / 2,
+    };
+  }, [made, width]);
+  const view = moved ?? fit;
+  const zoom = (by: number, at = { x: width / 2, y: HEIGHT / 2 }) => {
+    const scale = Math.min(3, Math.max(0.05, view.scale * by));
+    const ratio = scale / view.scale;
+    setMoved({ scale, x: at.x - (at.x - view.x) * ratio, y: at.y - (at.y - view.y) * ratio });
+  };
+  const isFound = (one: PlacedNode) =>
+    wanted !== '' &&
+    `${one.node.label} ${one.node.title}`.toLowerCase().includes(wanted.toLowerCase());
+  const found = made.nodes.filter(isFound);
+  const goTo = (one: PlacedNode | undefined) => {
+    if (one) {
+      const scale = Math.max(view.scale, 0.9);
+      setMoved({
+        scale,
+        x: width / 2 - (one.x + one.width / 2) * scale,
+        y: HEIGHT / 2 - (one.y + one.height / 2) * scale,
+      });
+    }
+  };
+  return (
+    <Box>
+      <Stack direction="row" sx={{ gap: 1, p: 1, alignItems: 'center' }}>
+        <TextField
+          size="small"
+          label="Find a job"
+          value={wanted}
+          onChange={(e) => setWanted(e.target.value)}
+          onKeyDown={(e) => e.key === 'Enter' && goTo(found[0])}
+          sx={{ width: 220 }}
+        />
+        <Typography variant="body2" color="textSecondary" sx={{ flex: 1 }}>
+          {wanted && `${found.length} found; Enter goes to the first`}
+        </Typography>
+        <Button size="small" onClick={() => zoom(1.25)} aria-label="Zoom in">
+          Closer
+        </Button>
+        <Button size="small" onClick={() => zoom(0.8)} aria-label="Zoom out">
+          Further
+        </Button>
+        <Button size="small" onClick={() => setMoved(null)}>
+          All of it
+        </Button>
+      </Stack>
+      <Box
+        ref={box}
+        sx={{
+          height: HEIGHT,
+          overflow: 'hidden',
+          cursor: drag ? 'grabbing' : 'grab',
+          borderTop: '1px solid',
+          borderColor: 'divider',
+        }}
+        onPointerDown={(e) => setDrag({ x: e.clientX - view.x, y: e.clientY - view.y })}
+        onPointerMove={(e) =>
+          drag && setMoved({ ...view, x: e.clientX - drag.x, y: e.clientY - drag.y })
+        }
+        onPointerUp={() => setDrag(null)}
+        onPointerLeave={() => setDrag(null)}
+        onWheel={(e) => {
+          const at = e.currentTarget.getBoundingClientRect();
+          zoom(e.deltaY < 0 ? 1.1 : 0.9, { x: e.clientX - at.left, y: e.clientY - at.top });
+        }}
+      >
+        <svg width={width} height={HEIGHT} role="group" aria-label={`Jobs of ${graph.title}`}>
+          <defs>
+            <marker
+              id="tip"
+              viewBox="0 0 8 8"
+              refX="7"
+              refY="4"
+              markerWidth="7"
+              markerHeight="7"
+              orient="auto"
+            >
+              <path d="M0 0 L8 4 L0 8 z" fill={theme.palette.text.secondary} />
+            </marker>
+          </defs>
+          <g transform={`translate(${view.x} ${view.y}) scale(${view.scale})`}>
+            {made.edges.map((edge, index) => (
+              <g key={index}>
+                <path
+                  d={edge.path}
+                  fill="none"
+                  stroke={theme.palette.text.secondary}
+                  strokeWidth={1.4}
+                  strokeDasharray={edge.alternative ? '5 4' : undefined}
+                  opacity={0.65}
+                  markerEnd="url(#tip)"
+                />
+                {view.scale > 0.45 && edge.label !== 'succeeded' && (
+                  <text
+                    x={edge.labelX}
+                    y={edge.labelY}
+                    dy={-3}
+                    textAnchor="middle"
+                    fontSize={11}
+                    fill={theme.palette.text.primary}
+                    stroke={theme.palette.background.paper}
+                    strokeWidth={4}
+                    paintOrder="stroke"
+                  >
+                    {edge.alternative ? `or ${edge.label}` : edge.label}
+                  </text>
+                )}
+              </g>
+            ))}
+            {made.nodes.map((one) => (
+              <NodeBox key={one.node.id} placed={one} found={isFound(one)} graph={graph} />
+            ))}
+          </g>
+        </svg>
+      </Box>
+      <Typography variant="body2" color="textSecondary" sx={{ px: 1.5, py: 0.8 }}>
+        An arrow without a word asks for success; a broken one is one of several that will do.
+      </Typography>
+    </Box>
+  );
+}
+
+interface NodeBoxProps {
+  placed: PlacedNode;
+  found: boolean;
+  graph: Graph;
+}
+
+function NodeBox({ placed, found, graph }: NodeBoxProps) {
+  const theme = useTheme();
+  const go = useNavigate();
+  const { node } = placed;
+  const run = node.run;
+  const state = stateName(run?.state ?? 'planned');
+  const colours = theme.states[state];
+  const own = node.kind !== 'other' && node.kind !== 'file';
+  const open = () => {
+    if (node.kind === 'stream') {
+      go(`${streamAddress(node.id)}?date=${graph.date}&number=${graph.number}`);
+    } else if (run) {
+      go(`/runs/${run.id}`);
+    } else if (node.kind === 'other') {
+      go(streamAddress(node.id.slice(0, Math.max(node.id.lastIndexOf('/'), 0)) || node.id));
+    }
+  };
+  const words = run
+    ? `${run.state}${run.hold ? ', held' : ''}`
+    : own
+      ? 'not planned'
+      : node.kind === 'file'
+        ? 'file'
+        : 'elsewhere';
+  return (
+    <g
+      transform={`translate(${placed.x} ${placed.y})`}
+      role="link"
+      tabIndex={0}
+      aria-label={`${node.title}, ${words}`}
+      onClick={open}
+      onKeyDown={(e) => e.key === 'Enter' && open()}
+      onPointerDown={(e) => e.stopPropagation()}
+      style={{ cursor: 'pointer' }}
+    >
+      <title>{run ? `${node.title}: ${run.sentence}` : node.title}</title>
+      <rect
+        width={placed.width}
+        height={placed.height}
+        rx={node.kind === 'approval' ? 26 : 9}
+        fill={own ? colours.fill : 'transparent'}
+        stroke={found ? '#c98a13' : own ? colours.edge : theme.palette.text.secondary}
+        strokeWidth={found ? 4 : 1.6}
+        strokeDasharray={own ? undefined : '4 4'}
+      />
+      {node.kind === 'stream' && (
+        <rect
+          x={4}
+          y={4}
+          width={placed.width - 8}
+          height={placed.height - 8}
+          rx={6}
+          fill="none"
+          stroke={colours.edge}
+        />
+      )}
+      {run && (
+        <g transform="translate(10 8)" color={colours.text}>
+          <StateIcon state={run.state} size={16} />
+        </g>
+      )}
+      <text
+        x={run ? 32 : 12}
+        y={21}
+        fontSize={13}
+        fontWeight={650}
+        fill={own ? colours.text : theme.palette.text.primary}
+      >
+        {cut(node.title, run ? 23 : 26)}
+      </text>
+      <text
+        x={run ? 32 : 12}
+        y={39}
+        fontSize={11}
+        fill={own ? colours.text : theme.palette.text.secondary}
+        opacity={0.9}
+      >
+        {cut(
+          `${node.kind === 'stream' ? 'stream · ' : ''}${words} · ${node.label.split('/').pop() ?? ''}`,
+          30,
+        )}
+      </text>
+    </g>
+  );
+}
+
+function cut(text: string, most: number): string {
+  return text.length > most ? `${text.slice(0, most - 1)}…` : text;
+}
