@@ -13,7 +13,9 @@ export function RunActions({ detail }: { detail: Detail }) {
   const [chosen, setChosen] = useState<Schemas['ActionView'] | null>(null);
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   const id = detail.run.id;
-  const shown = detail.actions.filter((one) => prominent.includes(one.action)).slice(0, 3);
+  const shown = prominent
+    .flatMap((name) => detail.actions.filter((one) => one.action === name))
+    .slice(0, 3);
   const rest = detail.actions.filter((one) => !shown.includes(one));
   const act = async (reason: string, change: Change) => {
     await api.POST('/api/v1/runs/{id}/actions', {

@@ -69,7 +69,7 @@ export function RunPage({ mayAct }: { mayAct: boolean }) {
           {run.kind === 'stream' ? (
             <Below detail={found.data} />
           ) : (
-            <Output run={run.id} attempts={found.data.attempts} />
+            run.kind === 'command' && <Output run={run.id} attempts={found.data.attempts} />
           )}
           <Values run={run.id} values={found.data.values} />
           <History run={run} earlier={found.data.earlier} />

@@ -114,9 +114,9 @@ function Filters({ filter, onChange }: FiltersProps) {
       sx={{ p: 1.2, display: 'flex', flexWrap: 'wrap', gap: 1, alignItems: 'center' }}
     >
       <Words
-        label="Name or title, * for anything"
+        label="Name or title, with *"
         value={filter.text}
-        width={230}
+        width={196}
         onChange={(text) => onChange({ text })}
       />
       <TextField
@@ -125,7 +125,7 @@ function Filters({ filter, onChange }: FiltersProps) {
         label="State"
         value={filter.state}
         onChange={(e) => onChange({ state: e.target.value })}
-        sx={{ width: 138 }}
+        sx={{ width: 124 }}
         slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}
       >
         <MenuItem value="">any</MenuItem>
@@ -139,17 +139,17 @@ function Filters({ filter, onChange }: FiltersProps) {
       <Words
         label="Stream"
         value={filter.stream}
-        width={150}
+        width={126}
         onChange={(stream) => onChange({ stream })}
       />
       <Words
         label="Department"
         value={filter.department}
-        width={150}
+        width={126}
         onChange={(department) => onChange({ department })}
       />
-      <Words label="Tag" value={filter.tag} width={104} onChange={(tag) => onChange({ tag })} />
-      <Words label="Host" value={filter.host} width={112} onChange={(host) => onChange({ host })} />
+      <Words label="Tag" value={filter.tag} width={92} onChange={(tag) => onChange({ tag })} />
+      <Words label="Host" value={filter.host} width={100} onChange={(host) => onChange({ host })} />
       <TextField
         size="small"
         type="date"
@@ -157,11 +157,13 @@ function Filters({ filter, onChange }: FiltersProps) {
         value={filter.date || filter.from}
         onChange={(e) => onChange({ date: '', from: e.target.value, to: filter.to || filter.date })}
         slotProps={{ inputLabel: { shrink: true } }}
+        sx={{ width: 150 }}
       />
       <TextField
         size="small"
         type="date"
         label="To date"
+        sx={{ width: 150 }}
         value={filter.date || filter.to}
         onChange={(e) =>
           onChange({ date: '', from: filter.from || filter.date, to: e.target.value })

@@ -8,7 +8,8 @@ import { layout, type PlacedNode } from './layout';
 
 type Graph = Schemas['GraphView'];
 
-const HEIGHT = 520;
+const TALLEST = 540;
+const LOWEST = 220;
 
 interface View {
   x: number;
@@ -31,16 +32,20 @@ export function Picture({ graph }: { graph: Graph }) {
     window.addEventListener('resize', measure);
     return () => window.removeEventListener('resize', measure);
   }, []);
+  const height = Math.min(
+    TALLEST,
+    Math.max(LOWEST, made.height * Math.min(1.15, width / made.width) + 24),
+  );
   const fit: View = useMemo(() => {
-    const scale = Math.min(1.15, width / made.width, HEIGHT / made.height);
+    const scale = Math.min(1.15, width / made.width, height / made.height);
     return {
       scale,
       x: (width - made.width * scale) / 2,
-      y: (HEIGHT - made.height * scale) / 2,
+      y: (height - made.height * scale) / 2,
     };
-  }, [made, width]);
+  }, [made, width, height]);
   const view = moved ?? fit;
-  const zoom = (by: number, at = { x: width / 2, y: HEIGHT / 2 }) => {
+  const zoom = (by: number, at = { x: width / 2, y: height / 2 }) => {
     const scale = Math.min(3, Math.max(0.05, view.scale * by));
     const ratio = scale / view.scale;
     setMoved({ scale, x: at.x - (at.x - view.x) * ratio, y: at.y - (at.y - view.y) * ratio });
@@ -55,7 +60,7 @@ export function Picture({ graph }: { graph: Graph }) {
       setMoved({
         scale,
         x: width / 2 - (one.x + one.width / 2) * scale,
-        y: HEIGHT / 2 - (one.y + one.height / 2) * scale,
+        y: height / 2 - (one.y + one.height / 2) * scale,
       });
     }
   };
@@ -86,7 +91,7 @@ export function Picture({ graph }: { graph: Graph }) {
       <Box
         ref={box}
         sx={{
-          height: HEIGHT,
+          height: height,
           overflow: 'hidden',
           cursor: drag ? 'grabbing' : 'grab',
           borderTop: '1px solid',
@@ -103,7 +108,7 @@ export function Picture({ graph }: { graph: Graph }) {
           zoom(e.deltaY < 0 ? 1.1 : 0.9, { x: e.clientX - at.left, y: e.clientY - at.top });
         }}
       >
-        <svg width={width} height={HEIGHT} role="group" aria-label={`Jobs of ${graph.title}`}>
+        <svg width={width} height={height} role="group" aria-label={`Jobs of ${graph.title}`}>
           <defs>
             <marker
               id="tip"

@@ -117,6 +117,7 @@ class ConsoleTest {
     click("Rerun");
     assertThat(text("starts again as a new attempt").getText())
         .contains("passenger/manifest/build@");
+    text("It frees 1 run that would otherwise wait for a person: passenger/manifest/file@");
     see("//div[@role='dialog']//input").sendKeys("tanks were cold");
     see("//div[@role='dialog']//button[normalize-space(.)='Rerun']").click();
     text("It succeeded at");
@@ -133,8 +134,38 @@ class ConsoleTest {
     see("//nav//a[.='Alerts']").click();
     text("No alert is open");
     days();
+    peopleAct();
     click("Sign out");
     see("//input[@autocomplete='username']");
+  }
+
+  /** A stream's picture and table, many runs at once, a kept filter, capacity, and the palette. */
+  private static void peopleAct() {
+    browser.findElement(By.tagName("body")).sendKeys(Keys.chord(Keys.CONTROL, "k"));
+    see("//input[@aria-label='Find']").sendKeys("night man");
+    see("//*[@role='option' and @aria-selected='true' and contains(., 'Night manifest')]");
+    see("//input[@aria-label='Find']").sendKeys(Keys.ENTER);
+    see("//*[@role='link' and starts-with(@aria-label, 'Build it, succeeded')]");
+    click("Table");
+    text("build succeeded");
+    see("//nav//a[.='Runs']").click();
+    text("like this");
+    WebElement name = see("//label[contains(., 'Name or title')]/..//input");
+    name.sendKeys("manif*");
+    text("2 like this");
+    click("Kept filters");
+    see("//li[contains(., 'Keep this one')]").click();
+    see("//div[@role='dialog']//input").sendKeys("manifests");
+    see("//div[@role='dialog']//button[.='Keep']").click();
+    see("//button[.='Filter: manifests']");
+    see("//input[@aria-label='Select all that are loaded']").click();
+    click("Act on them");
+    see("//li[starts-with(., 'Rerun (2 of 2')]").click();
+    text("It touches 2 runs");
+    see("//div[@role='dialog']//button[.='Rerun']").click();
+    text("2 of 2 done");
+    see("//nav//a[.='Capacity']").click();
+    text("No capacity is defined");
   }
 
   /** The rule editor, the month, a stream's pages and a change set. */

@@ -1251,15 +1251,6 @@ public final class Board {
     return new WhyTeller(this).tell(index(id));
   }
 
-  /**
-   * The same without what lies deeper than what the run itself waits for: for long lists.
-   *
-   * @throws IllegalArgumentException where the run is not on the board
-   */
-  public Why whyBriefly(long id) {
-    return new WhyTeller(this).tellBriefly(index(id));
-  }
-
   int index(long id) {
     Integer run = indexes.get(id);
     if (run == null) {

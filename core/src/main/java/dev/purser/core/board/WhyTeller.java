@@ -18,7 +18,6 @@ final class WhyTeller {
 
   private final Board board;
   private final Set<Integer> told = new HashSet<>();
-  private int maxDepth = MAX_DEPTH;
 
   WhyTeller(Board board) {
     this.board = board;
@@ -27,11 +26,6 @@ final class WhyTeller {
   Why tell(int run) {
     List<Why.Reason> reasons = board.stateAt(run) == RunState.WAITING ? missing(run, 0) : List.of();
     return new Why(sentence(run, reasons), reasons);
-  }
-
-  Why tellBriefly(int run) {
-    maxDepth = 0;
-    return tell(run);
   }
 
   private String sentence(int run, List<Why.Reason> reasons) {
@@ -184,7 +178,7 @@ final class WhyTeller {
   /** Why another waiting run waits; nothing where that has been told already, or lies too deep. */
   private List<Why.Reason> deeper(int run, int depth) {
     boolean tell =
-        board.stateAt(run) == RunState.WAITING && depth < maxDepth && !told.contains(run);
+        board.stateAt(run) == RunState.WAITING && depth < MAX_DEPTH && !told.contains(run);
     return tell ? missing(run, depth + 1) : List.of();
   }
 
@@ -299,7 +293,7 @@ final class WhyTeller {
   /** What lies below a run that another waits for: its own reasons, or those of its step's runs. */
   private List<Why.Reason> below(int target, int depth) {
     boolean goesOn = board.job(target).isStep() && board.stateAt(target) == RunState.RUNNING;
-    if (!goesOn || depth >= maxDepth || !told.add(target)) {
+    if (!goesOn || depth >= MAX_DEPTH || !told.add(target)) {
       return deeper(target, depth);
     }
     List<Why.Reason> reasons = new ArrayList<>();

@@ -76,6 +76,35 @@ public record Job(
     environment = Map.copyOf(environment);
   }
 
+  /** The same job with other work. */
+  public Job with(Work other) {
+    return new Job(
+        name,
+        title,
+        other,
+        placement,
+        waitsFor,
+        days,
+        onlyOn,
+        notBefore,
+        usually,
+        stopAfter,
+        grace,
+        retry,
+        startBy,
+        finishBy,
+        takes,
+        directory,
+        environment,
+        mayRepeat,
+        parameters,
+        onlyIf,
+        succeedsWith,
+        overlap,
+        priority,
+        tags);
+  }
+
   /** Everything that it asks of other runs: its prerequisite, and its check before work. */
   public List<Prerequisite> asks() {
     List<Prerequisite> asks = new ArrayList<>();

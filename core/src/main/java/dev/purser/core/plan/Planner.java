@@ -9,6 +9,7 @@ import dev.purser.core.definition.FileWatch;
 import dev.purser.core.definition.Job;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.definition.SuccessRule;
+import dev.purser.core.definition.Work;
 import dev.purser.core.parameter.Parameters;
 import dev.purser.core.parameter.Template;
 import dev.purser.core.prerequisite.Prerequisite;
@@ -172,7 +173,7 @@ public final class Planner {
       runs.add(
           new PlannedRun(
               new RunReference(stream.path(), job.name(), date, facts.number()),
-              job,
+              asked(job, date, own, calendars),
               due,
               facts.start(),
               job.startBy().map(time -> StartTimes.firstAfter(due, time, facts.zone())),
@@ -199,6 +200,19 @@ public final class Planner {
       step.parameters()
           .forEach((name, value) -> filled.put(name, Template.partly(value, outer.values())));
       return values(inner).with(Parameters.Origin.STEP, filled);
+    }
+  }
+
+  /** A question is asked with its placeholders filled in, as far as that can be done beforehand. */
+  private static Job asked(Job job, LocalDate date, Parameters values, Calendars calendars) {
+    if (!(job.work() instanceof Work.Approval approval) || !approval.question().contains("${")) {
+      return job;
+    }
+    try {
+      String question = Template.fill(approval.question(), date, calendars, values.values());
+      return job.with(new Work.Approval(question, approval.answering()));
+    } catch (Template.TemplateException e) {
+      return job; // what other jobs hand back is not known yet
     }
   }
 
@@ -491,9 +505,10 @@ public final class Planner {
   public PlannedRun again(RunReference reference, Kept kept) {
     Stream stream = definitions.streamAt(reference.stream()).orElseThrow();
     Job job = stream.job(reference.job()).orElseThrow();
+    Parameters values = kept.parameters().orElseGet(() -> usualValues(stream, job));
     return new PlannedRun(
         reference,
-        job,
+        asked(job, reference.date(), values, definitions.calendarsOf(stream)),
         kept.due(),
         kept.start(),
         kept.startBy(),
@@ -502,7 +517,7 @@ public final class Planner {
         kept.waived(),
         stream.calendar(),
         kept.leftOut(),
-        kept.parameters().orElseGet(() -> usualValues(stream, job)),
+        values,
         ties(stream, job),
         previous(job, definitions.calendarsOf(stream), reference.date()),
         kept.assumed());

@@ -40,7 +40,8 @@ class ApiTitle {
     Map<String, Schema<?>> properties = (Map<String, Schema<?>>) (Map<?, ?>) schema.getProperties();
     properties.forEach(
         (name, value) -> {
-          if (!"date-time".equals(value.getFormat()) && !MAY_BE_MISSING.contains(name)
+          if (!"date-time".equals(value.getFormat())
+              && !MAY_BE_MISSING.contains(name)
               && !MAY_BE_MISSING.contains(schemaName + "." + name)) {
             schema.addRequiredItem(name);
           }

@@ -6,9 +6,11 @@ import dev.purser.core.board.FileSight;
 import dev.purser.core.board.RunSpec;
 import dev.purser.core.board.RunStatus;
 import dev.purser.core.board.Why;
+import dev.purser.core.calendar.Calendars;
 import dev.purser.core.definition.Job;
 import dev.purser.core.definition.Work;
 import dev.purser.core.forecast.RunOutlook;
+import dev.purser.core.parameter.Template;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.schedule.StartTimes;
 import dev.purser.service.board.Engine;
@@ -53,7 +55,7 @@ class RunViews {
   private static RunView view(RunRow row, Board board, RunOutlook outlook) {
     boolean onBoard = board.run(row.id).isPresent();
     Set<Action> actions = onBoard ? board.actions(row.id) : EnumSet.noneOf(Action.class);
-    Optional<Why> why = onBoard ? Optional.of(board.whyBriefly(row.id)) : Optional.empty();
+    Optional<Why> why = onBoard ? Optional.of(board.why(row.id)) : Optional.empty();
     boolean open = outlook != null && row.ended == null && why.filter(Why::hangsOnPerson).isEmpty();
     return new RunView(
         row.id,
@@ -179,12 +181,19 @@ class RunViews {
   }
 
   /** Its values for placeholders, the bounds of its window among them. */
-  private static List<ActionViews.ParameterView> parameters(PlannedRun run) {
+  private List<ActionViews.ParameterView> parameters(PlannedRun run) {
     List<ActionViews.ParameterView> all = new ArrayList<>();
+    Calendars calendars = engine.definitions().calendars();
+    Calendars own =
+        calendars.businessNames().contains(run.calendar())
+            ? calendars.meaning(run.calendar())
+            : calendars;
     new TreeMap<>(run.parameters().all())
         .forEach(
             (name, one) ->
-                all.add(new ActionViews.ParameterView(name, one.value(), one.origin().word())));
+                all.add(
+                    new ActionViews.ParameterView(
+                        name, filled(one.value(), run, own), one.origin().word())));
     run.start()
         .window()
         .ifPresent(
@@ -214,7 +223,16 @@ class RunViews {
         board -> board.run(row.id).map(spec -> doing(spec, board)).orElse(Doing.UNKNOWN));
   }
 
-  private static Doing doing(RunSpec spec, Board board) {
+  /** A value with its placeholders filled in, as far as that can be done beforehand. */
+  private static String filled(String value, PlannedRun run, Calendars calendars) {
+    try {
+      return Template.fill(value, run.reference().date(), calendars, run.parameters().values());
+    } catch (Template.TemplateException e) {
+      return value;
+    }
+  }
+
+  private Doing doing(RunSpec spec, Board board) {
     PlannedRun run = spec.run();
     String above =
         board
