@@ -27,6 +27,9 @@ final class World {
       host-group: quays
       labels: [quay]
       ---
+      capacity: slots
+      units: 400
+      ---
       holiday-calendar: brannoch
       holidays: [ { day: 24 december, name: Yule Eve } ]
       ---
@@ -62,14 +65,20 @@ final class World {
       yaml.append("  j").append(j).append(": { host: any of quays, run: x, usually: 1m to 5m");
       if (j > 2) {
         yaml.append(
-            ", waits-for: j%d succeeded and j%d ended and j%d succeeded"
-                .formatted(j - 1, j - 2, j - 3));
+            ", waits-for: j%d succeeded and j%d ended and %s"
+                .formatted(
+                    j - 1, j - 2, j == 5 && s > 0 ? across(s) : "j" + (j - 3) + " succeeded"));
       } else if (j > 0) {
         yaml.append(", waits-for: j").append(j - 1).append(" succeeded");
       }
-      yaml.append(" }\n");
+      yaml.append(j == 6 ? ", takes: { slots: 1 }, priority: " + s % 100 + " }\n" : " }\n");
     }
     return yaml.toString();
+  }
+
+  /** One in ten prerequisites looks at another stream. */
+  private static String across(int s) {
+    return "bench/s%d/j2 succeeded if planned".formatted(s - 1);
   }
 
   static List<RunSpec> specs(Definitions definitions) {

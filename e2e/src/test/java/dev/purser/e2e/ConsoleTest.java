@@ -147,7 +147,7 @@ class ConsoleTest {
     see("//input[@aria-label='Find']").sendKeys(Keys.ENTER);
     see("//*[@role='link' and starts-with(@aria-label, 'Build it, succeeded')]");
     click("Table");
-    text("build succeeded");
+    see("//td[contains(., 'build succeeded')]");
     see("//nav//a[.='Runs']").click();
     text("like this");
     WebElement name = see("//label[contains(., 'Name or title')]/..//input");

@@ -76,7 +76,7 @@ class PeopleTest {
         .contains("\"name\":\"port\",\"value\":\"skerry quay\",\"origin\":\"step\"")
         .contains("\"name\":\"outbox\",\"value\":\"/tmp/test-out\",\"origin\":\"environment\"");
     Harbour.Ran missing = harbour.purser("start", "fuel/bunkering");
-    assertThat(missing.code()).isEqualTo(1);
+    assertThat(missing.code()).isEqualTo(2);
     assertThat(missing.out()).contains("asks for the parameter \"port\"");
   }
 

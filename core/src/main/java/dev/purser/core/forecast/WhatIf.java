@@ -280,13 +280,13 @@ public final class WhatIf {
     List<String> all() {
       List<String> all = new ArrayList<>();
       effect.refusals().forEach(refusal -> all.add("Not possible: " + refusal + "."));
-      if (effect.touched().isEmpty()) {
+      if (effect.touched().isEmpty() && effect.moved().isEmpty()) {
         if (all.isEmpty()) {
           all.add("It changes no run.");
         }
         return all;
       }
-      all.add(touches());
+      all.add(effect.touched().isEmpty() ? "It changes no run at once." : touches());
       turned(Turn.FREED, "It frees ", " that would otherwise wait for a person")
           .ifPresent(all::add);
       turned(Turn.BLOCKED, "It blocks ", ": they will wait for a person").ifPresent(all::add);

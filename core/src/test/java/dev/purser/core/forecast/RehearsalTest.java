@@ -139,4 +139,51 @@ class RehearsalTest {
     assertThat(outlooks.get(1).state()).isEqualTo(RunState.WAITING);
     assertThat(outlooks.get(1).chanceLate()).isEqualTo(1.0);
   }
+
+  @Test
+  void aDurationsFileSaysAnswersChecksCodesAndValues() {
+    Definitions definitions =
+        Pier.definitions(
+            """
+            count: { host: quay-north, run: x }
+            load: { host: quay-north, run: x, waits-for: count ended with code 3, only-if: ./check }
+            big: { host: quay-north, run: x, waits-for: value rows of count > 1000 }
+            ask: { approve: "Yes?", answer: { lapses: 2h } }
+            never: { approve: "No?", answer: { lapses: 1h, then: skip } }
+            """);
+    FixedOutcomes.Reading reading =
+        FixedOutcomes.read(
+            "d.yaml",
+            """
+            count: { goes: 5m exit code 3, values: { rows: 1200 } }
+            load: 2s nothing to do
+            ask: 20m refused
+            never: never
+            """,
+            List.of("night/count", "night/load", "night/ask", "night/never"),
+            USUAL);
+    assertThat(reading.problems()).isEmpty();
+    Rehearsal rehearsal = rehearse(definitions, reading.outcomes());
+    Map<String, String> ends = new java.util.HashMap<>();
+    for (RunSpec run : rehearsal.board().runs()) {
+      var status = rehearsal.board().status(run.id()).orElseThrow();
+      ends.put(run.run().reference().job(), status.state().word() + " " + status.note());
+    }
+    assertThat(ends.get("load")).contains("skipped nothing to do");
+    assertThat(ends.get("big")).startsWith("succeeded");
+    assertThat(ends.get("ask")).contains("failed refused by rehearsal");
+    assertThat(ends.get("never")).contains("skipped not answered within 1h");
+  }
+
+  @Test
+  void aDurationsFileThatCannotBeUsedIsPointedAt() {
+    FixedOutcomes.Reading reading =
+        FixedOutcomes.read(
+            "d.yaml",
+            "count: 4m maybe\nload: { gos: 1m }\n",
+            List.of("night/count", "night/load"),
+            USUAL);
+    assertThat(reading.problems().toString())
+        .contains("d.yaml:1:8", "4m succeeded, 30s failed", "d.yaml:2:9", "expected \"goes\"");
+  }
 }

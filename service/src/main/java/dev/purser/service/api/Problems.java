@@ -65,6 +65,11 @@ class Problems extends ResponseEntityExceptionHandler {
   }
 
   @ExceptionHandler
+  ProblemDetail refused(Actions.Refused e) {
+    return problem(HttpStatus.CONFLICT, "Not possible now", e);
+  }
+
+  @ExceptionHandler
   ProblemDetail failed(CompletionException e) {
     Throwable cause = e.getCause();
     if (cause instanceof Actions.Refused) {
