@@ -58,8 +58,8 @@ public final class Board {
   private final Map<Long, Integer> indexes;
   private final Site site;
   private final Map<HoldScope, String> standing;
-  private final BitSet waiting;
-  private final BitSet heard;
+  private final Bits waiting;
+  private final Bits heard;
   private Timers timers;
   private long now;
   private long promisedWake = Long.MAX_VALUE;
@@ -67,8 +67,8 @@ public final class Board {
   private long countAlarm;
 
   private List<Instruction> out = new ArrayList<>();
-  private final BitSet toTry = new BitSet();
-  private final BitSet toJudge = new BitSet();
+  private final IntQueue toTry = new IntQueue();
+  private final IntQueue toJudge = new IntQueue();
   private final Set<String> toServe = new TreeSet<>();
 
   /** An empty board. */
@@ -77,8 +77,8 @@ public final class Board {
     indexes = new HashMap<>();
     site = new Site();
     standing = new TreeMap<>();
-    waiting = new BitSet();
-    heard = new BitSet();
+    waiting = new Bits();
+    heard = new Bits();
     timers = new Timers();
   }
 
@@ -88,8 +88,8 @@ public final class Board {
     indexes = new HashMap<>(other.indexes);
     site = new Site(other.site);
     standing = new TreeMap<>(other.standing);
-    waiting = (BitSet) other.waiting.clone();
-    heard = (BitSet) other.heard.clone();
+    waiting = new Bits(other.waiting);
+    heard = new Bits(other.heard);
     timers = new Timers(other.timers);
     now = other.now;
     promisedWake = other.promisedWake;
@@ -137,10 +137,10 @@ public final class Board {
       standing.put(placed.scope(), placed.note());
     } else if (event instanceof BoardEvent.HoldLifted lifted) {
       standing.remove(lifted.scope());
-      toTry.or(waiting);
+      waiting.forEach(toTry::add);
     } else if (event instanceof BoardEvent.HostSeen seen) {
       site.seen(seen.host(), seen.labels());
-      toTry.or(waiting);
+      waiting.forEach(toTry::add);
     } else if (event instanceof BoardEvent.HostLost lost) {
       site.lost(lost.host());
     } else if (event instanceof BoardEvent.RunsPlanned planned) {
@@ -152,7 +152,7 @@ public final class Board {
       restored.runs().forEach(one -> add(one.spec(), one.status()));
       link();
       ringAlarms();
-      toTry.or(waiting);
+      waiting.forEach(toTry::add);
     } else if (event instanceof BoardEvent.RunsWithdrawn withdrawn) {
       withdraw(withdrawn.runs());
     } else if (event instanceof BoardEvent.DatesClosed closed) {
@@ -160,7 +160,7 @@ public final class Board {
     } else if (event instanceof BoardEvent.SiteDefined defined) {
       site.define(defined.hosts(), defined.groups(), defined.capacities(), now);
       countUnits();
-      toTry.or(waiting);
+      waiting.forEach(toTry::add);
     } else if (event instanceof BoardEvent.CapacitySet change) {
       site.set(change.capacity(), change.units(), now);
       toServe.add(change.capacity());
@@ -332,7 +332,7 @@ public final class Board {
       table.checks[i] = linker.check(i);
       table.parents[i] = linker.parent(i);
       table.conditions[i].targets(target -> sizes[target]++);
-      table.conditions[i].heard(heard::set);
+      table.conditions[i].heard(target -> heard.set(target, true));
       if (table.checks[i] != null) {
         table.checks[i].targets(target -> sizes[target]++);
       }
@@ -354,7 +354,7 @@ public final class Board {
         table.children[table.parents[i]][--below[table.parents[i]]] = i;
       }
     }
-    toTry.or(waiting);
+    waiting.forEach(toTry::add);
   }
 
   private void withdraw(List<Long> ids) {
@@ -439,7 +439,7 @@ public final class Board {
       case RETRY -> {
         if (state == RunState.WAITING && table.retryAt[run] == at) {
           table.retryAt[run] = 0;
-          toTry.set(run);
+          toTry.add(run);
         }
       }
       case STOP_AFTER -> {
@@ -458,7 +458,7 @@ public final class Board {
       }
       case START_BY -> {
         if (state == RunState.PLANNED || state == RunState.WAITING) {
-          toTry.set(run);
+          toTry.add(run);
           lateCheck(run, "not started by " + clock(run, at));
         }
       }
@@ -483,7 +483,7 @@ public final class Board {
     } else {
       enter(run, RunState.WAITING, "");
       watchFiles(run, true);
-      toTry.set(run);
+      toTry.add(run);
     }
   }
 
@@ -564,10 +564,8 @@ public final class Board {
   /** Starts all that can start, and judges steps, until nothing more follows. */
   private void settle() {
     while (true) {
-      int run = toTry.nextSetBit(0);
-      if (run >= 0) {
-        toTry.clear(run);
-        tryStart(run);
+      if (!toTry.isEmpty()) {
+        tryStart(toTry.take());
         continue;
       }
       if (!toServe.isEmpty()) {
@@ -576,12 +574,10 @@ public final class Board {
         serve(what);
         continue;
       }
-      int step = toJudge.nextSetBit(0);
-      if (step < 0) {
+      if (toJudge.isEmpty()) {
         return;
       }
-      toJudge.clear(step);
-      judge(step);
+      judge(toJudge.take());
     }
   }
 
@@ -622,7 +618,7 @@ public final class Board {
       return false;
     }
     if (answer == Answer.STUCK && table.parents[run] >= 0) {
-      toJudge.set(table.parents[run]);
+      toJudge.add(table.parents[run]);
     }
     if (answer != Answer.YES || isHeld(run) || table.retryAt[run] > now) {
       return false;
@@ -806,9 +802,9 @@ public final class Board {
     setRunningAlarms(run);
     closeLateStart(run);
     for (int child : table.children[run]) {
-      toTry.set(child);
+      toTry.add(child);
     }
-    toJudge.set(run);
+    toJudge.add(run);
   }
 
   /** A step goes on because something below it does. */
@@ -1030,7 +1026,7 @@ public final class Board {
             event.run(), event.watch(), new RunStatus.FileState(FileSight.ARRIVED, event.path()));
     if (run >= 0) {
       out.add(new Instruction.UnwatchFile(event.run(), event.watch()));
-      toTry.set(run);
+      toTry.add(run);
     }
   }
 
@@ -1089,10 +1085,10 @@ public final class Board {
     }
     tryFollowers(run);
     if (table.parents[run] >= 0) {
-      toJudge.set(table.parents[run]);
+      toJudge.add(table.parents[run]);
     }
     for (int child : table.children[run]) {
-      toTry.set(child); // a step that was skipped takes what is below it along
+      toTry.add(child); // a step that was skipped takes what is below it along
     }
   }
 
@@ -1107,7 +1103,7 @@ public final class Board {
 
   void tryFollowers(int run) {
     for (int follower : table.followers[run]) {
-      toTry.set(follower);
+      toTry.add(follower);
     }
   }
 
@@ -1137,11 +1133,11 @@ public final class Board {
 
   /** Has a run looked at again before this event is done with. */
   void tryAgain(int run) {
-    toTry.set(run);
+    toTry.add(run);
   }
 
   void judgeAgain(int step) {
-    toJudge.set(step);
+    toJudge.add(step);
   }
 
   /** Takes a run out of line; who stood behind it is served. */
@@ -1160,7 +1156,7 @@ public final class Board {
     } else if (stateAt(run) == RunState.PLANNED) {
       fallDue(run);
     } else {
-      toTry.set(run);
+      toTry.add(run);
     }
   }
 

@@ -127,10 +127,11 @@ public final class DefinitionCheck {
   private List<Document> documentsToLookAt(DefinitionReader.Reading reading) {
     List<Document> documents = new ArrayList<>(reading.documents());
     if (documents.stream().anyMatch(document -> document.kind() == Kind.PARAMETERS)) {
+      Set<String> read =
+          documents.stream().map(Document::name).collect(Collectors.toCollection(HashSet::new));
       for (String name : all.names(Kind.STREAM)) {
-        Document stream = all.document(Kind.STREAM, name).orElseThrow();
-        if (!documents.contains(stream)) {
-          documents.add(stream);
+        if (!read.contains(name)) {
+          documents.add(all.document(Kind.STREAM, name).orElseThrow());
         }
       }
     }
@@ -504,14 +505,16 @@ public final class DefinitionCheck {
     Map<String, Capacity> capacities =
         all.capacities().stream().collect(Collectors.toMap(Capacity::name, c -> c));
     Map<String, Document> read = new HashMap<>();
+    Map<String, Document> streams = new HashMap<>();
     for (Document document : documents) {
       if (document.kind() == Kind.CAPACITY) {
         read.put(document.name(), document);
+      } else if (document.kind() == Kind.STREAM) {
+        streams.put(document.name(), document);
       }
     }
     for (Stream stream : all.streams()) {
-      Optional<Document> own =
-          documents.stream().filter(document -> document.value() == stream).findFirst();
+      Optional<Document> own = Optional.ofNullable(streams.get(stream.path()));
       for (Job job : stream.jobs()) {
         job.takes()
             .forEach(

@@ -7,6 +7,7 @@ import dev.purser.core.calendar.NamedPeriod;
 import dev.purser.core.parameter.Parameters;
 import dev.purser.core.schedule.Schedule;
 import java.util.Collection;
+import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -23,10 +24,12 @@ public final class Definitions {
   private final Calendars calendars;
   private final String environment;
   private final Map<String, Optional<Stream>> steps = new ConcurrentHashMap<>();
+  private final Map<String, Stream> streams;
 
   private Definitions(Map<Kind, Map<String, Document>> documents, String environment) {
     this.documents = documents;
     this.environment = environment;
+    this.streams = Collections.unmodifiableMap(values(Kind.STREAM, Stream.class));
     this.calendars =
         new Calendars(
             values(Kind.HOLIDAY_CALENDAR, HolidayCalendar.class),
@@ -106,12 +109,12 @@ public final class Definitions {
 
   /** All streams by path. */
   public Collection<Stream> streams() {
-    return values(Kind.STREAM, Stream.class).values();
+    return streams.values();
   }
 
   /** The stream of a path. */
   public Optional<Stream> stream(String path) {
-    return value(Kind.STREAM, path, Stream.class);
+    return Optional.ofNullable(streams.get(path));
   }
 
   /** The connection of a name. */

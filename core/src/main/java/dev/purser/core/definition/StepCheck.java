@@ -21,8 +21,20 @@ final class StepCheck {
   private final Definitions all;
   private final List<Problem> problems = new ArrayList<>();
 
+  private final Map<String, List<Use>> uses = new HashMap<>();
+
+  /** A step and the stream that it is in. */
+  private record Use(Stream outer, Job step) {}
+
   StepCheck(Definitions all) {
     this.all = all;
+    for (Stream outer : all.streams()) {
+      for (Job job : outer.jobs()) {
+        if (job.work() instanceof Work.OfStream inner) {
+          uses.computeIfAbsent(inner.stream(), path -> new ArrayList<>()).add(new Use(outer, job));
+        }
+      }
+    }
   }
 
   List<Problem> of(List<Document> documents) {
@@ -115,13 +127,9 @@ final class StepCheck {
         given(document, stream, job, used);
       }
     }
-    for (Stream outer : all.streams()) {
-      for (Job job : outer.jobs()) {
-        boolean uses =
-            job.work() instanceof Work.OfStream inner && inner.stream().equals(stream.path());
-        if (uses && !outer.path().equals(stream.path())) {
-          given(document, outer, job, stream);
-        }
+    for (Use use : uses.getOrDefault(stream.path(), List.of())) {
+      if (!use.outer().path().equals(stream.path())) {
+        given(document, use.outer(), use.step(), stream);
       }
     }
   }
