@@ -235,6 +235,7 @@ public final class Board {
     table.holds[run] = status.hold();
     table.files[run] = status.files().toArray(RunStatus.FileState[]::new);
     table.values[run] = status.values();
+    table.needs[run] = needsOf(spec.run());
     waiting.set(run, status.state() == RunState.WAITING);
     if (status.state().isActive()) {
       site.take(run, table.hosts[run], needs(run));
@@ -703,16 +704,20 @@ public final class Board {
 
   /** The units that a run needs, those of its own job among them. */
   List<Site.Need> needs(int run) {
-    Job job = job(run);
+    return table.needs[run];
+  }
+
+  private static List<Site.Need> needsOf(PlannedRun run) {
+    Job job = run.job();
     if (job.takes().isEmpty() && !job.overlap().isLimited()) {
       return List.of();
     }
     List<Site.Need> needs = new ArrayList<>();
     new TreeMap<>(job.takes()).forEach((name, units) -> needs.add(new Site.Need(name, units, -1)));
     if (job.overlap().isLimited()) {
-      needs.add(Site.Need.ofJob(table.specs[run].run().reference().path(), job.overlap().most()));
+      needs.add(Site.Need.ofJob(run.reference().path(), job.overlap().most()));
     }
-    return needs;
+    return List.copyOf(needs);
   }
 
   /** Who comes first: the earlier due, a point of priority counting as a minute of waiting. */

@@ -302,6 +302,9 @@ final class Linker {
 
   /** Whether two runs belong to one start: of the same stream, or one of a step of the other. */
   private static boolean isWithin(String a, String b) {
-    return a.equals(b) || a.startsWith(b + "/") || b.startsWith(a + "/");
+    String shorter = a.length() < b.length() ? a : b;
+    String longer = a.length() < b.length() ? b : a;
+    return longer.startsWith(shorter)
+        && (longer.length() == shorter.length() || longer.charAt(shorter.length()) == '/');
   }
 }

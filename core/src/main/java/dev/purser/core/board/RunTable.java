@@ -1,6 +1,7 @@
 package dev.purser.core.board;
 
 import java.util.Arrays;
+import java.util.List;
 import java.util.Map;
 
 /**
@@ -32,6 +33,9 @@ final class RunTable {
   @SuppressWarnings({"unchecked", "rawtypes"})
   Map<String, String>[] values = new Map[FIRST];
 
+  @SuppressWarnings({"unchecked", "rawtypes"})
+  List<Site.Need>[] needs = new List[FIRST];
+
   Condition[] conditions = new Condition[FIRST];
   Condition[] checks = new Condition[FIRST];
   int[][] followers = new int[FIRST][];
@@ -60,6 +64,7 @@ final class RunTable {
     holds = other.holds.clone();
     files = other.files.clone();
     values = other.values.clone();
+    needs = other.needs.clone();
     conditions = other.conditions.clone();
     checks = other.checks.clone();
     followers = other.followers.clone();
@@ -95,6 +100,7 @@ final class RunTable {
     holds = Arrays.copyOf(holds, length);
     files = Arrays.copyOf(files, length);
     values = Arrays.copyOf(values, length);
+    needs = Arrays.copyOf(needs, length);
     conditions = Arrays.copyOf(conditions, length);
     checks = Arrays.copyOf(checks, length);
     followers = Arrays.copyOf(followers, length);
@@ -121,6 +127,7 @@ final class RunTable {
     holds[to] = holds[from];
     files[to] = files[from];
     values[to] = values[from];
+    needs[to] = needs[from];
   }
 
   /** Forgets all runs from an index on. */
@@ -129,6 +136,7 @@ final class RunTable {
       specs[i] = null;
       files[i] = null;
       values[i] = null;
+      needs[i] = null;
       conditions[i] = null;
       checks[i] = null;
       followers[i] = null;

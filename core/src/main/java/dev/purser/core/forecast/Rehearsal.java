@@ -98,8 +98,8 @@ public final class Rehearsal {
 
   /** Remembers what it was that let a run start. */
   private void noteStart(Instruction.RunChanged changed, BoardEvent event) {
-    if (changed.state() == RunState.STARTING || changed.state() == RunState.RUNNING) {
-      causes.putIfAbsent(changed.run(), event);
+    boolean starts = changed.state() == RunState.STARTING || changed.state() == RunState.RUNNING;
+    if (starts && causes.putIfAbsent(changed.run(), event) == null) {
       firstStart.putIfAbsent(changed.run(), board.now());
     }
   }
@@ -154,7 +154,6 @@ public final class Rehearsal {
 
   private void startAttempt(Instruction.StartAttempt start) {
     long at = board.now();
-    firstStart.putIfAbsent(start.run(), at);
     Outcomes.Outcome outcome =
         outcomes.attempt(board.run(start.run()).orElseThrow(), start.attempt(), random);
     expect(at, new BoardEvent.AttemptBegan(at, start.run(), start.attempt()));
