@@ -125,6 +125,23 @@ class ApiTest {
           PUT    | /api/v1/people/Ola%20N                                      | {"role":"viewer","password":"long-enough-1"}  | 400 | is no name for a person
           DELETE | /api/v1/people/api-test                                     |                            | 409 | nobody can remove themselves
           DELETE | /api/v1/people/nobody-here                                  |                            | 404 | there is nobody named
+          POST   | /api/v1/actions | {"action":"hold"} | 400 | 1 to 20000 runs can be acted on at once, not 0
+          POST   | /api/v1/actions | {"action":"hod","runs":[1]} | 400 | did you mean "hold"?
+          POST   | /api/v1/actions | {"action":"priority","runs":[1],"priority":300} | 400 | needs a priority from 0 to 100
+          POST   | /api/v1/actions | {"action":"start-at","runs":[1]} | 400 | needs a start time such as
+          POST   | /api/v1/what-if | {"action":"hold","scope":{"kind":"steam","name":"x"}} | 400 | did you mean "stream"?
+          POST   | /api/v1/what-if | {"action":"skip","scope":{"kind":"stream","name":"x"}} | 400 | can be held and released only
+          POST   | /api/v1/what-if | {"start":{"stream":"no/such"}} | 400 | there is no stream "no/such"
+          POST   | /api/v1/what-if | {"start":{"stream":"no/such","andFollowing":true}} | 400 | which job is the start to go on from?
+          POST   | /api/v1/holds | {"action":"hold"} | 400 | which job, stream or department?
+          POST   | /api/v1/holds | {"action":"hold","scope":{"kind":"stream","name":"no/such"}} | 400 | there is no stream "no/such"
+          POST   | /api/v1/holds | {"action":"release","scope":{"kind":"stream","name":"no/such"}} | 409 | is not held
+          POST   | /api/v1/capacities | {} | 400 | which capacity, and how many units?
+          POST   | /api/v1/capacities | {"capacity":{"name":"nope","units":1}} | 400 | there is no capacity "nope"
+          POST   | /api/v1/capacities | {"capacity":{"name":"nope","units":-1}} | 400 | 0 units or more, not -1
+          GET    | /api/v1/graph?stream=nope | | 404 | there is no stream "nope"
+          GET    | /api/v1/starts/parameters?stream=nope | | 404 | there is no stream "nope"
+          DELETE | /api/v1/filters/nope | | 404 | you keep no filter "nope"
           GET    | /api/v1/no-such-thing                                       |                            | 404 | no-such-thing
           """)
   void whatIsWrongIsAProblemThatSaysWhatWouldBeRight(
@@ -137,6 +154,49 @@ class ApiTest {
     assertThat(problem.get("status").asInt()).isEqualTo(status);
     assertThat(problem.get("detail").asString()).contains(detail);
     assertThat(response.body()).doesNotContain("Exception").doesNotContain("dev.purser");
+  }
+
+  @Test
+  void aGraphAFewLettersAndKeptFilters() throws Exception {
+    json(
+        "POST",
+        "/api/v1/definitions",
+        files(
+            "host: api-host\n---\nstream: api/inner\njobs: { x: { host: api-host, run: x } }\n---\n"
+                + "stream: api/graph\ntitle: Of the graph\ndepartment: Harbour\ntags: [port]\n"
+                + "succeeds-if: [b]\njobs:\n  a: { host: api-host, run: x }\n  s: { stream: api/inner,"
+                + " waits-for: a succeeded }\n  b: { host: api-host, run: x, waits-for: a failed or not"
+                + " s succeeded or api/inner ended if planned, tags: [night] }\n"));
+    assertThat(
+            send(
+                    "POST",
+                    "/api/v1/starts",
+                    "{\"stream\":\"api/graph\",\"parameters\":{},\"reason\":\"\"}")
+                .statusCode())
+        .isEqualTo(201);
+    JsonNode graph = json("GET", "/api/v1/graph?stream=api/graph", null);
+    assertThat(graph.get("nodes").findValuesAsString("kind"))
+        .contains("command", "stream", "other");
+    assertThat(graph.get("edges").findValuesAsString("label"))
+        .containsExactly("succeeded", "failed", "not succeeded", "ended, if planned");
+    assertThat(graph.at("/edges/1/alternative").asBoolean()).isTrue();
+    assertThat(graph.get("succeedsIf").asString()).isEqualTo("b");
+    JsonNode below = json("GET", "/api/v1/graph?stream=api/graph/s", null);
+    assertThat(below.get("above").asString()).isEqualTo("api/graph");
+    assertThat(below.at("/nodes/0/run/reference").asString()).startsWith("api/graph/s/x@");
+    assertThat(json("GET", "/api/v1/find?text=ofgr", null).at("/0/name").asString())
+        .isEqualTo("api/graph");
+    assertThat(json("GET", "/api/v1/runs?tag=night&department=Harbour", null).get("total").asInt())
+        .isEqualTo(1);
+    assertThat(json("GET", "/api/v1/runs?tag=port&stream=api/graph", null).get("total").asInt())
+        .isGreaterThanOrEqualTo(3);
+    assertThat(json("GET", "/api/v1/runs?text=100%25", null).get("total").asInt()).isZero();
+    json("PUT", "/api/v1/filters/mine", Map.of("name", "mine", "filter", "state=failed"));
+    JsonNode kept =
+        json("PUT", "/api/v1/filters/mine", Map.of("name", "mine", "filter", "state=waiting"));
+    assertThat(kept.size()).isEqualTo(1);
+    assertThat(kept.at("/0/filter").asString()).isEqualTo("state=waiting");
+    assertThat(json("DELETE", "/api/v1/filters/mine", null).size()).isZero();
   }
 
   @Test
