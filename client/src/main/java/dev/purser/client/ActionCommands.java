@@ -108,8 +108,8 @@ abstract class ActionCommands implements Callable<Integer> {
         runs.forEach(run -> output.warn("  " + run.reference() + "  " + run.state()));
         throw new Service.Refusal(
             1,
-            runs.size()
-                + " runs are like this; nothing was done. --what-if says what it would do, --yes"
+            (runs.size() == 1 ? "1 run is" : runs.size() + " runs are")
+                + " like this; nothing was done. --what-if says what it would do, --yes"
                 + " does it");
       }
     }

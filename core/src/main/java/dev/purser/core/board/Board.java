@@ -163,14 +163,20 @@ public final class Board {
       waiting.forEach(toTry::add);
     } else if (event instanceof BoardEvent.CapacitySet change) {
       site.set(change.capacity(), change.units(), now);
-      toServe.add(change.capacity());
+      lookAgain(change.capacity());
     }
   }
 
   /** Counts the units of capacities anew. */
   private void countUnits() {
     nextCount = site.count(now);
-    toServe.addAll(site.capacities());
+    site.capacities().forEach(this::lookAgain);
+  }
+
+  /** There are more or fewer units than before: all who wait for some are placed anew. */
+  private void lookAgain(String capacity) {
+    site.line(capacity).forEach(toTry::add);
+    toServe.add(capacity);
   }
 
   /** Sets an alarm for the next change of units, where somebody in line may gain by it. */

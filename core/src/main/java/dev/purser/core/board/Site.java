@@ -21,6 +21,8 @@ import java.util.TreeSet;
  * stands in line for them. A job that must not overlap itself is held to units of its own name.
  */
 final class Site {
+  private static final TreeSet<Place> NOBODY = new TreeSet<>();
+
   private final TreeMap<String, Set<String>> labels = new TreeMap<>();
   private final Map<String, Set<String>> defined = new HashMap<>();
   private final Set<String> up = new HashSet<>();
@@ -32,6 +34,10 @@ final class Site {
   private final Map<String, Integer> taken = new HashMap<>();
   private final Map<String, TreeSet<Integer>> holders = new HashMap<>();
   private final Map<String, TreeSet<Place>> lines = new HashMap<>();
+
+  /** Those who need more than there is at all now: they wait, but hold nobody up. */
+  private final Map<String, TreeSet<Place>> aside = new HashMap<>();
+
   private final BitSet inLine;
 
   Site() {
@@ -50,6 +56,7 @@ final class Site {
     taken.putAll(other.taken);
     other.holders.forEach((name, some) -> holders.put(name, new TreeSet<>(some)));
     other.lines.forEach((name, some) -> lines.put(name, new TreeSet<>(some)));
+    other.aside.forEach((name, some) -> aside.put(name, new TreeSet<>(some)));
     inLine = (BitSet) other.inLine.clone();
   }
 
@@ -168,11 +175,9 @@ final class Site {
 
   /** Whether somebody in line for a capacity of changing units may be served by such a change. */
   boolean mayGain() {
-    for (Map.Entry<String, TreeSet<Place>> line : lines.entrySet()) {
-      Capacity capacity = capacities.get(line.getKey());
-      boolean changes =
-          capacity != null && !capacity.spans().isEmpty() && !set.containsKey(capacity.name());
-      if (changes && !line.getValue().isEmpty()) {
+    for (Capacity capacity : capacities.values()) {
+      boolean changes = !capacity.spans().isEmpty() && !set.containsKey(capacity.name());
+      if (changes && !line(capacity.name()).isEmpty()) {
         return true;
       }
     }
@@ -253,7 +258,8 @@ final class Site {
   }
 
   void queue(Place place, Need need) {
-    lines.computeIfAbsent(need.what(), name -> new TreeSet<>()).add(place);
+    boolean tooMuch = need.units() > (need.isOfJob() ? need.most() : units(need.what()));
+    (tooMuch ? aside : lines).computeIfAbsent(need.what(), name -> new TreeSet<>()).add(place);
     inLine.set(place.run());
   }
 
@@ -270,7 +276,8 @@ final class Site {
     List<String> left = new ArrayList<>();
     for (Need need : needs) {
       TreeSet<Place> line = lines.get(need.what());
-      if (line != null && line.remove(place)) {
+      TreeSet<Place> beside = aside.get(need.what());
+      if ((line != null && line.remove(place)) || (beside != null && beside.remove(place))) {
         left.add(need.what());
       }
     }
@@ -280,7 +287,8 @@ final class Site {
   /** Whether somebody stands in a line. */
   boolean stands(Place place, String what) {
     TreeSet<Place> line = lines.get(what);
-    return line != null && line.contains(place);
+    TreeSet<Place> beside = aside.get(what);
+    return (line != null && line.contains(place)) || (beside != null && beside.contains(place));
   }
 
   /** The run that comes first in a line; -1 for none. */
@@ -289,10 +297,17 @@ final class Site {
     return line == null || line.isEmpty() ? -1 : line.first().run();
   }
 
-  /** All who stand in a line, first to last. */
+  /** All who stand in a line, first to last; then those who need more than there is. */
   List<Integer> line(String what) {
-    TreeSet<Place> line = lines.get(what);
-    return line == null ? List.of() : line.stream().map(Place::run).toList();
+    List<Integer> all = new ArrayList<>();
+    lines.getOrDefault(what, NOBODY).forEach(place -> all.add(place.run()));
+    aside.getOrDefault(what, NOBODY).forEach(place -> all.add(place.run()));
+    return all;
+  }
+
+  /** The places of those whom nobody in line may overtake. */
+  Set<Place> places(String what) {
+    return lines.getOrDefault(what, NOBODY);
   }
 
   /** Forgets all runs: their indexes are about to change. */
@@ -301,6 +316,7 @@ final class Site {
     taken.clear();
     holders.clear();
     lines.clear();
+    aside.clear();
     inLine.clear();
   }
 }

@@ -536,11 +536,11 @@ final class WhyTeller {
 
   private List<String> ahead(int run, String name) {
     List<Integer> ahead = new ArrayList<>();
-    for (int one : board.site().line(name)) {
-      if (board.place(one).compareTo(board.place(run)) >= 0) {
+    for (Site.Place one : board.site().places(name)) {
+      if (one.compareTo(board.place(run)) >= 0) {
         break;
       }
-      ahead.add(one);
+      ahead.add(one.run());
     }
     return board.references(ahead);
   }

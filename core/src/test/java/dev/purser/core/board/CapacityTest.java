@@ -145,6 +145,26 @@ class CapacityTest {
   }
 
   @Test
+  void whoNeedsMoreThanThereIsHoldsNobodyUp() {
+    Pier pier =
+        pier(
+            "units: 2\n",
+            """
+            holder: { host: quay-north, run: x, takes: { slots: 1 } }
+            big: { host: quay-north, run: x, takes: { slots: 2 }, not-before: "21:31" }
+            small: { host: quay-north, run: x, takes: { slots: 1 }, not-before: "21:32" }
+            """);
+    pier.at(0).at(3);
+    assertThat(started(pier)).as("big is first in line").containsExactly("holder");
+    pier.apply(new BoardEvent.CapacitySet(pier.board.now(), "slots", 1));
+    pier.begin("holder").end("holder", 0);
+    assertThat(started(pier)).containsExactly("holder", "small");
+    assertThat(pier.board.why(pier.id("big")).hangsOnPerson()).isTrue();
+    pier.apply(new BoardEvent.CapacitySet(pier.board.now(), "slots", 3));
+    assertThat(started(pier)).endsWith("big");
+  }
+
+  @Test
   void aChangedPriorityCountsAtOnce() {
     Pier pier =
         pier(
