@@ -6,7 +6,7 @@ import { chart, type Point } from './chart';
 
 type Value = Schemas['ValueView'];
 
-const WIDTH = 560;
+const WIDTH = 760;
 const HEIGHT = 92;
 
 /** What the run handed back; numbers as a line over earlier runs. */
