@@ -113,6 +113,10 @@ class PeopleActTest {
     return runs.byId(id).orElseThrow();
   }
 
+  private List<RunRow> of(String stream) {
+    return runs.ofStream(stream, plan.today(), plan.today());
+  }
+
   private RunStatus status(long id) {
     return engine.look(board -> board.status(id).orElseThrow());
   }
@@ -279,6 +283,62 @@ class PeopleActTest {
   }
 
   @Test
+  void whatIsNotDefinedAnyMoreCanStillBeRunAgain() {
+    publish("stream: people/gone\njobs: { a: { host: pier, run: x } }\n");
+    long id = start("people/gone").get(0);
+    end(id, 3, Map.of());
+    publisher.withdraw(dev.purser.core.definition.Kind.STREAM, "people/gone", IDA, "not needed");
+    startAnew();
+    actions.act(id, Action.RERUN, 0, IDA, "once more");
+    assertThat(row(id).state).as("by the definition of its time").isEqualTo("starting");
+    end(id, 0, Map.of());
+    assertThat(row(id).state).isEqualTo("succeeded");
+    assertThatThrownBy(() -> start("people/gone")).hasMessageContaining("there is no stream");
+  }
+
+  @Test
+  void aDepartmentIsHeldWithAllItsStreams() {
+    publish(
+        "stream: people/dept\ndepartment: Catering of ida\njobs: { a: { host: pier, run: x } }\n");
+    HoldScope scope = new HoldScope(HoldScope.Kind.DEPARTMENT, "Catering of ida");
+    WhatIf.Effect before = actions.whatIf(new Actions.Wish.Hold(scope), "ida");
+    assertThat(before.sentences()).containsExactly("It changes no run.");
+    actions.hold(scope, IDA, "no cook");
+    long id = start("people/dept").get(0);
+    assertThat(row(id).state).isEqualTo("waiting");
+    assertThat(String.join(" ", actions.whatIf(new Actions.Wish.Release(scope), "ida").sentences()))
+        .contains("starts at once");
+    actions.release(scope, IDA, "");
+    assertThat(row(id).state).isEqualTo("starting");
+  }
+
+  @Test
+  void aRunOfThePreviousBusinessDateIsFetchedFromTheRecords() {
+    String days = "stream: people/days\nschedule: { days: every day, at: \"23:59\", zone: UTC }\n";
+    publish(
+        days
+            + "jobs:\n  a: { host: pier, run: x }\n  b: { host: pier, run: x, waits-for: a succeeded"
+            + " on the previous business date }\n");
+    LocalDate date = LocalDate.of(2027, 3, 8);
+    List<Long> friday =
+        actions.start(
+            Actions.Wish.Start.of("people/days", Optional.of("a"), LocalDate.of(2027, 3, 5)),
+            Optional.empty(),
+            IDA,
+            "");
+    end(friday.get(0), 0, Map.of());
+    engine.tell(now -> new BoardEvent.DatesClosed(now, LocalDate.of(2099, 1, 1))).join();
+    assertThat(engine.<Boolean>look(board -> board.run(friday.get(0)).isPresent())).isFalse();
+    List<Long> monday =
+        actions.start(
+            Actions.Wish.Start.of("people/days", Optional.empty(), date),
+            Optional.empty(),
+            IDA,
+            "");
+    assertThat(row(monday.get(1)).state).as("Monday looks at Friday").isEqualTo("starting");
+  }
+
+  @Test
   void manyAtOnceAreEachToldWhatBecameOfThem() {
     publish("stream: people/many\njobs:\n  a: { host: pier, run: x }\n  b: { approve: Yes? }\n");
     List<Long> ids = start("people/many");
@@ -315,7 +375,7 @@ class PeopleActTest {
     WhatIf.Effect start =
         actions.whatIf(Actions.Wish.Start.of("people/what", Optional.empty(), plan.today()), "ida");
     assertThat(start.touched()).hasSize(2);
-    assertThat(engine.<Integer>look(Board::size)).isEqualTo(engine.<Integer>look(Board::size));
+    assertThat(of("people/what")).hasSize(2);
   }
 
   @Test

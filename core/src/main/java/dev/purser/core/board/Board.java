@@ -1365,7 +1365,7 @@ public final class Board {
     return !holdAt(run).isEmpty();
   }
 
-  /** By whom and why it is held: itself, a step above it, or what it belongs to. */
+  /** By whom and why it is held: itself, a step above it, or what one of them belongs to. */
   String holdAt(int run) {
     for (int one = run; one >= 0; one = table.parents[one]) {
       if (!table.holds[one].isEmpty()) {
@@ -1376,10 +1376,10 @@ public final class Board {
                 + " is "
                 + table.holds[one];
       }
-    }
-    for (Map.Entry<HoldScope, String> hold : standing.entrySet()) {
-      if (hold.getKey().holds(table.specs[run])) {
-        return "held with the " + hold.getKey() + ", which was " + hold.getValue();
+      for (Map.Entry<HoldScope, String> hold : standing.entrySet()) {
+        if (hold.getKey().holds(table.specs[one])) {
+          return "held with the " + hold.getKey() + ", which was " + hold.getValue();
+        }
       }
     }
     return "";

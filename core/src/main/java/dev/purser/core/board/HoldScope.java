@@ -15,7 +15,7 @@ public record HoldScope(Kind kind, String name) implements Comparable<HoldScope>
   public enum Kind {
     /** All runs of a job. */
     JOB,
-    /** All runs of a stream, and of the streams in it. */
+    /** All runs of a stream, and so of the streams that its steps run. */
     STREAM,
     /** All runs of a department's streams. */
     DEPARTMENT;
@@ -36,13 +36,12 @@ public record HoldScope(Kind kind, String name) implements Comparable<HoldScope>
     }
   }
 
-  /** Whether a run is among it. */
+  /** Whether a run is among it by itself; what is below a step is held with the step. */
   public boolean holds(RunSpec spec) {
     var run = spec.run();
     return switch (kind) {
       case JOB -> run.reference().path().equals(name);
-      case STREAM ->
-          run.reference().stream().equals(name) || run.reference().stream().startsWith(name + "/");
+      case STREAM -> run.reference().stream().equals(name);
       case DEPARTMENT -> run.ties().department().equals(name);
     };
   }

@@ -158,6 +158,18 @@ class StepsTest {
   }
 
   @Test
+  void holdingTheStreamHoldsWhatItsStepsRunButNoStreamOfALikeName() {
+    Pier pier = inTheStep();
+    pier.apply(
+        new BoardEvent.HoldPlaced(
+            pier.board.now(), new HoldScope(HoldScope.Kind.STREAM, "port-call"), "held by ida"));
+    pier.begin("count").end("count", 0);
+    assertThat(pier.why("order")).contains("held with the stream port-call, which was held by ida");
+    assertThat(new HoldScope(HoldScope.Kind.STREAM, "port").holds(pier.board.runs().get(0)))
+        .isFalse();
+  }
+
+  @Test
   void markingAStepStopsWhatRunsAndGoesOn() {
     Pier pier = inTheStep();
     pier.begin("count").begin("survey");

@@ -85,7 +85,12 @@ class PictureController {
                                 stream,
                                 definitions.streams().stream().map(Stream::path).toList())));
     LocalDate wanted = date == null ? plan.today() : date;
-    List<RunRow> all = records.ofStream(stream, wanted, wanted);
+    String top = definitions.topOf(stream).orElseThrow().path();
+    List<RunRow> all =
+        records.ofStream(stream, wanted, wanted).stream()
+            .filter(
+                row -> definitions.topOf(row.stream).filter(s -> s.path().equals(top)).isPresent())
+            .toList();
     List<Integer> numbers =
         all.stream()
             .filter(row -> row.stream.equals(stream))

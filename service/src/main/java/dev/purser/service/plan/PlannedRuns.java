@@ -35,15 +35,10 @@ class PlannedRuns {
   /** The runs of a stream that are planned and have not begun. */
   List<Long> notBegun(Turn turn, String stream) {
     return turn.board().runs().stream()
-        .filter(run -> isOf(run.run().reference(), stream))
+        .filter(run -> top(turn, run.run().reference()).equals(stream))
         .filter(run -> turn.board().status(run.id()).orElseThrow().state() == RunState.PLANNED)
         .map(run -> run.id())
         .toList();
-  }
-
-  /** Whether a run belongs to a stream, or to a stream in it. */
-  static boolean isOf(RunReference run, String stream) {
-    return run.stream().equals(stream) || run.stream().startsWith(stream + "/");
   }
 
   /** The stream whose schedule a run comes from: for a run below a step, the outermost one. */
@@ -88,7 +83,9 @@ class PlannedRuns {
       LocalDate first = date(wanted, Comparator.naturalOrder());
       LocalDate last = date(wanted, Comparator.reverseOrder());
       for (RunRow row : records.ofStream(stream, first, last)) {
-        if (!turn.isGone(row.id)) {
+        boolean own =
+            turn.definitions().topOf(row.stream).filter(t -> t.path().equals(stream)).isPresent();
+        if (own && !turn.isGone(row.id)) {
           there.put(new RunReference(row.stream, row.job, row.businessDate, row.number), row.due);
         }
       }
