@@ -184,6 +184,32 @@ class FileCommandsTest {
   }
 
   @Test
+  void twoRehearsalsAreComparedAndSayWhatMovedAndWhy() throws IOException {
+    Path late = folder.resolve("late.yaml");
+    Files.writeString(
+        late,
+        "arrive: 25m\ncount-cars: { goes: 3m, values: { cars: 0 } }\ncustoms: 20m approved\n"
+            + "harbour/port-call/refuel/take-fuel: [1m exit code 75, 9m]\n");
+    Ran ran =
+        purser("rehearse", "--files", WORLD, "--date", "2027-03-03", "--compare", late.toString());
+    assertThat(ran.code()).isZero();
+    assertThat(ran.out())
+        .contains("harbour/port-call/count-cars@2027-03-03#1")
+        .contains("harbour/port-call/arrive@2027-03-03#1 ended")
+        .contains("nothing to do: \"value cars of count-cars > 0\" does not hold")
+        .doesNotContain("passenger/night-manifest/close-bookings")
+        .containsPattern("\\d+ of \\d+ runs go otherwise");
+    Ran alike =
+        purser("rehearse", "--files", WORLD, "--date", "2027-03-03", "--compare-files", WORLD);
+    assertThat(alike.out()).contains("both go alike", "0 of ");
+    Files.writeString(late, "arive: 25m\n");
+    Ran wrong =
+        purser("rehearse", "--files", WORLD, "--date", "2027-03-03", "--compare", late.toString());
+    assertThat(wrong.code()).isEqualTo(1);
+    assertThat(wrong.err()).contains("unknown job \"arive\"");
+  }
+
+  @Test
   void aCrontabBecomesDefinitionsThatAreSound() throws IOException {
     Ran ran =
         purser("import", "crontab", "../demo/crontab", "--host", "depot", "--zone", "Europe/Oslo");
@@ -192,7 +218,7 @@ class FileCommandsTest {
         .contains("3 jobs made, 2 lines not taken", "@reboot is no time of the clock");
     Path file = Files.writeString(folder.resolve("depot.yaml"), ran.out());
     Ran check = purser("check", file.toString(), WORLD);
-    assertThat(check.out()).startsWith("sound: 41 definitions");
+    assertThat(check.out()).startsWith("sound: 48 definitions");
     Ran outlook =
         purser(
             "outlook",
