@@ -24,6 +24,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.springframework.http.MediaType;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -82,8 +84,15 @@ class TodayController {
 
   private List<Views.NeedView> needs(List<RunView> all) {
     List<Views.NeedView> needs = new ArrayList<>();
+    Set<Long> asked =
+        all.stream()
+            .filter(run -> run.actions().contains("approve"))
+            .map(RunView::id)
+            .collect(Collectors.toSet());
     for (AlertRow alert : alerts.list(false, 200)) {
-      if (alert.acknowledged == null) {
+      // A question that is open anyway is told once.
+      boolean told = alert.kind.equals("approval") && asked.contains(alert.run);
+      if (alert.acknowledged == null && !told) {
         needs.add(
             new Views.NeedView(
                 alert.reference, alert.run, alert.title, alert.text, alert.kind, alert.opened));
