@@ -11,10 +11,30 @@ type Graph = Schemas['GraphView'];
 const TALLEST = 540;
 const LOWEST = 220;
 
+/** Below this scale letters cannot be read: a larger graph opens where something goes on. */
+const READABLE = 0.5;
+const PRESSING = ['failed', 'running', 'starting', 'waiting'];
+
 interface View {
   x: number;
   y: number;
   scale: number;
+}
+
+/** The most pressing job of a graph: where something has failed, goes on or waits. */
+function pressing(graph: Graph): string {
+  const runs = PRESSING.flatMap((state) => graph.nodes.filter((one) => one.run?.state === state));
+  return (runs[0] ?? graph.nodes[0])?.id ?? '';
+}
+
+/** The view on one job of a graph that is too large to be read as a whole. */
+function opened(one: PlacedNode | undefined, width: number, height: number): View {
+  const scale = 0.8;
+  return {
+    scale,
+    x: width / 2 - ((one?.x ?? 0) + (one?.width ?? 0) / 2) * scale,
+    y: height / 2 - ((one?.y ?? 0) + (one?.height ?? 0) / 2) * scale,
+  };
 }
 
 /** A stream as a graph: drag to move, wheel or buttons to zoom, letters to find a job. */
@@ -44,7 +64,16 @@ export function Picture({ graph }: { graph: Graph }) {
       y: (height - made.height * scale) / 2,
     };
   }, [made, width, height]);
-  const view = moved ?? fit;
+  const [openOn] = useState(() => pressing(graph));
+  const opening =
+    fit.scale < READABLE
+      ? opened(
+          made.nodes.find((one) => one.node.id === openOn),
+          width,
+          height,
+        )
+      : fit;
+  const view = moved ?? opening;
   const zoom = (by: number, at = { x: width / 2, y: height / 2 }) => {
     const scale = Math.min(3, Math.max(0.05, view.scale * by));
     const ratio = scale / view.scale;
@@ -84,7 +113,7 @@ export function Picture({ graph }: { graph: Graph }) {
         <Button size="small" onClick={() => zoom(0.8)} aria-label="Zoom out">
           Further
         </Button>
-        <Button size="small" onClick={() => setMoved(null)}>
+        <Button size="small" onClick={() => setMoved(fit)}>
           All of it
         </Button>
       </Stack>
