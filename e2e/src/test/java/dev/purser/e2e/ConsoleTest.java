@@ -152,6 +152,8 @@ class ConsoleTest {
     text("like this");
     WebElement name = see("//label[contains(., 'Name or title')]/..//input");
     name.sendKeys("manif*");
+    new WebDriverWait(browser, Duration.ofSeconds(20))
+        .until(driver -> driver.getCurrentUrl().contains("text=manif")); // the letters count now
     text("2 like this");
     click("Kept filters");
     see("//li[contains(., 'Keep this one')]").click();
