@@ -6,10 +6,13 @@ import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
+import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Duration;
+import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.UUID;
@@ -31,9 +34,15 @@ import tools.jackson.databind.json.JsonMapper;
     })
 public final class AgentProgram implements Callable<Integer> {
   private static final JsonMapper JSON = JsonMapper.builder().build();
+  private static final int STANDS_BY = 503;
 
-  @CommandLine.Option(names = "--service", required = true, description = "Address of the service.")
-  private URI service;
+  @CommandLine.Option(
+      names = "--service",
+      required = true,
+      split = ",",
+      description =
+          "Address of the service; where another stands by, both, with a comma between them.")
+  private List<URI> services;
 
   @CommandLine.Option(names = "--host", required = true, description = "Name of this host.")
   private String host;
@@ -56,9 +65,20 @@ public final class AgentProgram implements Callable<Integer> {
   private Set<String> labels = new TreeSet<>();
 
   @CommandLine.Option(
+      names = "--run-as",
+      split = ",",
+      description =
+          "Users on whose behalf work may run on this host; without it only the agent's own. What"
+              + " is not named here no definition can do.")
+  private Set<String> runAs = new TreeSet<>();
+
+  @CommandLine.Option(
       names = "--stop-work-on-exit",
       description = "Stop running work when the agent is stopped; otherwise it goes on.")
   private boolean stopWorkOnExit;
+
+  /** Held for as long as this program lives. */
+  private FileChannel lock;
 
   /** Starts an agent. */
   public static void main(String[] args) {
@@ -68,13 +88,19 @@ public final class AgentProgram implements Callable<Integer> {
   @Override
   public Integer call() throws IOException, InterruptedException {
     Files.createDirectories(home);
+    if (!keepOthersOut()) {
+      AgentLog.warn("another agent is at work in " + home + "; stop it first");
+      return 1;
+    }
     Path keyFile = home.resolve("key");
     if (!Files.exists(keyFile) && !enrol(keyFile)) {
       return 1;
     }
-    Link link = new Link(service, host, Files.readString(keyFile).strip(), instance(), labels);
+    Link link =
+        new Link(services, host, Files.readString(keyFile).strip(), instance(), labels, home);
     FileWatches watches = new FileWatches(link::send);
-    Attempts attempts = new Attempts(home, link::send);
+    Attempts attempts =
+        new Attempts(home, new RunAs(System.getProperty("user.name"), runAs), link::send);
     link.serve(attempts, watches);
     Runtime.getRuntime().addShutdownHook(new Thread(() -> stop(attempts, watches)));
     link.run();
@@ -96,13 +122,7 @@ public final class AgentProgram implements Callable<Integer> {
       return false;
     }
     Enrolment.Request request = new Enrolment.Request(host, Files.readString(tokenFile).strip());
-    HttpRequest post =
-        HttpRequest.newBuilder(service.resolve(Enrolment.PATH))
-            .header("Content-Type", "application/json")
-            .timeout(Duration.ofSeconds(20))
-            .POST(HttpRequest.BodyPublishers.ofString(JSON.writeValueAsString(request)))
-            .build();
-    HttpResponse<String> response = ask(post);
+    HttpResponse<String> response = ask(JSON.writeValueAsString(request));
     if (response.statusCode() != 200) {
       AgentLog.warn("the service refuses to enrol " + host + ": " + response.body());
       return false;
@@ -115,19 +135,36 @@ public final class AgentProgram implements Callable<Integer> {
     return true;
   }
 
-  /** Asks until the service answers: an agent may be started before its service. */
-  private static HttpResponse<String> ask(HttpRequest post) throws InterruptedException {
+  /** Asks one after the other until one answers: an agent may be started before its service. */
+  private HttpResponse<String> ask(String request) throws InterruptedException {
     HttpClient http = HttpClient.newBuilder().connectTimeout(Duration.ofSeconds(10)).build();
     for (int tries = 0; ; tries++) {
+      URI address = services.get(tries % services.size()).resolve(Enrolment.PATH);
+      HttpRequest post =
+          HttpRequest.newBuilder(address)
+              .header("Content-Type", "application/json")
+              .timeout(Duration.ofSeconds(20))
+              .POST(HttpRequest.BodyPublishers.ofString(request))
+              .build();
       try {
-        return http.send(post, HttpResponse.BodyHandlers.ofString());
+        HttpResponse<String> response = http.send(post, HttpResponse.BodyHandlers.ofString());
+        if (response.statusCode() != STANDS_BY) {
+          return response;
+        }
       } catch (IOException e) {
         if (tries % 20 == 0) {
-          AgentLog.warn("cannot reach " + post.uri() + ": " + e.getMessage() + "; trying again");
+          AgentLog.warn("cannot reach " + address + ": " + e.getMessage() + "; trying again");
         }
-        Thread.sleep(500);
       }
+      Thread.sleep(500);
     }
+  }
+
+  /** Two agents in one home would start the same work twice. */
+  private boolean keepOthersOut() throws IOException {
+    lock =
+        FileChannel.open(home.resolve("lock"), StandardOpenOption.CREATE, StandardOpenOption.WRITE);
+    return lock.tryLock() != null;
   }
 
   private String instance() throws IOException {

@@ -9,6 +9,7 @@ import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.util.Comparator;
 import java.util.List;
@@ -17,14 +18,18 @@ import java.util.Optional;
 import tools.jackson.databind.json.JsonMapper;
 
 /**
- * One attempt in the journal: a folder whose files say how far it has come. {@code start.json} was
- * written before anything was started; {@code claim} was made by whoever decided that it starts;
- * {@code supervisor} and {@code group} hold process ids; {@code output} grows; {@code exit} holds
- * the exit code, {@code checked} says that it is the check's; {@code values} is what the work hands
- * back; {@code ended.json} is an end that no exit code tells.
+ * One attempt: a folder whose files say how far it has come. {@code start.json} is what was asked
+ * for; {@code claim} was made by whoever decided that it starts; {@code supervisor} says which
+ * process waits for its end, {@code group} holds its process group; {@code output} grows; {@code
+ * exit} holds the exit code, {@code checked} that of the check where it ended the attempt; {@code
+ * values} is what the work hands back; {@code ended.json} is an end that no exit code tells. The
+ * {@link Journal} knows which folders there must be.
  */
 final class AttemptFolder {
   private static final JsonMapper JSON = JsonMapper.builder().build();
+
+  /** Field 22 of proc(5) stat, counted from the third. */
+  private static final int STARTED = 19;
 
   private final Path folder;
   private final long run;
@@ -36,7 +41,7 @@ final class AttemptFolder {
     this.folder = attempts.resolve(run + "." + attempt);
   }
 
-  static Optional<AttemptFolder> of(Path folder) {
+  static Optional<AttemptFolder> of(Path folder) { // named RUN.ATTEMPT
     String[] parts = folder.getFileName().toString().split("\\.", -1);
     boolean isOne = parts.length == 2 && parts[0].matches("\\d+") && parts[1].matches("\\d+");
     return isOne
@@ -66,14 +71,12 @@ final class AttemptFolder {
     return Files.exists(folder.resolve("start.json"));
   }
 
-  /** Journals the start; it is on the disk when this returns. */
-  void write(ToAgent.Start start) {
-    try {
-      Files.createDirectories(folder);
-      durably("start.json", JSON.writeValueAsBytes(start));
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
-    }
+  /** Writes down what was asked for; the journal makes sure of it. */
+  void write(ToAgent.Start start) throws IOException {
+    Files.createDirectories(folder);
+    Path fresh = folder.resolve("start.json.new");
+    Files.write(fresh, JSON.writeValueAsBytes(start));
+    Files.move(fresh, folder.resolve("start.json"), StandardCopyOption.ATOMIC_MOVE);
   }
 
   ToAgent.Start start() {
@@ -83,10 +86,6 @@ final class AttemptFolder {
   /** Tries to become the one who decides whether the attempt starts. */
   boolean claim() {
     return folder.resolve("claim").toFile().mkdir();
-  }
-
-  Optional<Long> supervisor() {
-    return number("supervisor");
   }
 
   Optional<Long> group() {
@@ -103,18 +102,26 @@ final class AttemptFolder {
   }
 
   private FromAgent.Ended ended(int code) {
-    if (Files.exists(folder.resolve("checked"))) {
-      String how = code == 1 ? "nothing-to-do" : "check-failed";
-      return new FromAgent.Ended(run, attempt, how, code, "", exitAt(), Map.of());
+    Optional<Long> check = number("checked");
+    if (check.isPresent()) {
+      String how = check.get() == 1 ? "nothing-to-do" : "check-failed";
+      int checked = check.get().intValue();
+      return new FromAgent.Ended(
+          run, attempt, how, checked, "", beganAt(), exitAt(), Map.of(), null);
     }
     ValueFile.Reading read = ValueFile.read(values());
     return new FromAgent.Ended(
-        run, attempt, "exited", code, read.problem(), exitAt(), read.values());
+        run, attempt, "exited", code, read.problem(), beganAt(), exitAt(), read.values(), null);
   }
 
   /** Where the work may write what it hands back. */
   Path values() {
     return folder.resolve("values");
+  }
+
+  /** When its process group was made; 0 where it was not. */
+  long beganAt() {
+    return folder.resolve("group").toFile().lastModified();
   }
 
   private long exitAt() {
@@ -123,8 +130,10 @@ final class AttemptFolder {
 
   /** Journals an end that no exit code tells. */
   FromAgent.Ended end(String how, String note, long at) {
-    FromAgent.Ended ended = new FromAgent.Ended(run, attempt, how, -1, note, at, Map.of());
+    FromAgent.Ended ended =
+        new FromAgent.Ended(run, attempt, how, -1, note, beganAt(), at, Map.of(), null);
     try {
+      Files.createDirectories(folder);
       durably("ended.json", JSON.writeValueAsBytes(ended));
     } catch (IOException e) {
       throw new UncheckedIOException(e);
@@ -132,15 +141,25 @@ final class AttemptFolder {
     return ended;
   }
 
-  /** Whether the supervisor of the attempt is alive; a process that got its id later is not it. */
+  /** Whether somebody has begun to start it. */
+  boolean isClaimed() {
+    return Files.exists(folder.resolve("claim"));
+  }
+
+  /**
+   * Whether the process that waits for its end is alive; one that got its id later is another: it
+   * began at another time, or after another start of the host.
+   */
   boolean isSupervised() {
-    Optional<Long> pid = supervisor();
-    if (pid.isEmpty()) {
-      return false;
-    }
     try {
-      String command = Files.readString(Path.of("/proc/" + pid.get() + "/cmdline"));
-      return command.contains("launch.sh") && command.contains(folder.toString());
+      String[] who = Files.readString(folder.resolve("supervisor")).strip().split(" ");
+      String boot = Files.readString(Path.of("/proc/sys/kernel/random/boot_id")).strip();
+      String stat = Files.readString(Path.of("/proc/" + who[0] + "/stat"));
+      String[] fields = stat.substring(stat.lastIndexOf(')') + 2).split(" ");
+      return who.length == 3
+          && who[2].equals(boot)
+          && fields[STARTED].equals(who[1])
+          && !fields[0].equals("Z");
     } catch (IOException e) {
       return false;
     }
@@ -163,6 +182,22 @@ final class AttemptFolder {
       return data;
     } catch (IOException e) {
       return new byte[0];
+    }
+  }
+
+  /**
+   * Cuts off what has been written after an offset; the work goes on writing after it.
+   *
+   * @return how many bytes went
+   */
+  long cutOutput(long offset) {
+    try (FileChannel channel = FileChannel.open(output(), StandardOpenOption.WRITE)) {
+      long gone = Math.max(0, channel.size() - offset);
+      channel.truncate(offset);
+      return gone;
+    } catch (IOException e) {
+      AgentLog.warn("cannot cut off the output of " + folder + ": " + e.getMessage());
+      return 0;
     }
   }
 
@@ -199,6 +234,6 @@ final class AttemptFolder {
       channel.write(ByteBuffer.wrap(data));
       channel.force(true);
     }
-    Files.move(fresh, folder.resolve(name), java.nio.file.StandardCopyOption.ATOMIC_MOVE);
+    Files.move(fresh, folder.resolve(name), StandardCopyOption.ATOMIC_MOVE);
   }
 }

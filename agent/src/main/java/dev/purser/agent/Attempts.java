@@ -3,48 +3,90 @@ package dev.purser.agent;
 import dev.purser.wire.agent.FromAgent;
 import dev.purser.wire.agent.ToAgent;
 import java.io.IOException;
-import java.io.InputStream;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Deque;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.LinkedBlockingQueue;
+import java.util.concurrent.RejectedExecutionException;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
 
 /** All attempts that this agent knows: starts, follows, stops and forgets them. */
-final class Attempts implements AutoCloseable {
+final class Attempts implements AutoCloseable, Starter.Heard {
   private static final int PIECE = 64 * 1024;
-  private static final int STARTERS = 4;
+  private static final int BATCH = 200;
   private static final long FOLLOW_EVERY_MILLIS = 200;
+  private static final int LOOKS_UNTIL_SUPERVISED = 5;
+
+  /** What is over sooner is told at once, with its end. */
+  private static final long TELL_BEGAN_AFTER_MILLIS = 40;
+
+  /** So many ends are told before the service has recorded the first of them. */
+  private static final int WINDOW = 256;
+
+  /** So much more output than is kept may lie on the disk. */
+  private static final long SPARE_OUTPUT = 16 << 20;
 
   private final Path home;
-  private final Path launcher;
   private final Consumer<FromAgent> out;
+  private final RunAs runAs;
+  private final Journal journal;
+  private final Starter starter;
   private final Map<String, Followed> followed = new ConcurrentHashMap<>();
+  private final BlockingQueue<Asked> toStart = new LinkedBlockingQueue<>();
+  private final Deque<Followed> toTell = new ArrayDeque<>();
+  private int told;
+  private final Thread startThread = new Thread(this::startAll, "starts");
   private final ScheduledExecutorService clock = Executors.newScheduledThreadPool(2);
-  private final ExecutorService starters = Executors.newFixedThreadPool(STARTERS);
+  private final ExecutorService cleaner = Executors.newSingleThreadExecutor();
   private final ExecutorService stoppers = Executors.newCachedThreadPool();
+
+  /** A start, and what was made of it. */
+  private record Asked(Followed one, ToAgent.Start start) {}
 
   /** An attempt and how much of it has been told. */
   private static final class Followed {
     final AttemptFolder folder;
-    long taken;
-    boolean pieceOut;
+    long keepOutput;
+    long began;
+    FromAgent.Ended ended;
+    boolean beganTold;
     boolean endTold;
     boolean endRecorded;
+    long taken;
+    long dropped;
+    boolean pieceOut;
+
+    /** Some of its output may have been told already, by this agent or an earlier one. */
+    boolean pieceTold;
+
     boolean outputComplete;
+    int looks;
 
     Followed(AttemptFolder folder) {
       this.folder = folder;
     }
+
+    String name() {
+      return folder.run() + "." + folder.attempt();
+    }
+  }
+
+  Attempts(Path home, Consumer<FromAgent> out) {
+    this(home, RunAs.ownOnly(), out);
   }
 
   /**
@@ -52,119 +94,214 @@ final class Attempts implements AutoCloseable {
    *
    * @param out takes what is to be told to the service; what is lost is told again
    */
-  Attempts(Path home, Consumer<FromAgent> out) {
+  Attempts(Path home, RunAs runAs, Consumer<FromAgent> out) {
     this.home = home.resolve("attempts").toAbsolutePath();
-    this.launcher = home.resolve("launch.sh").toAbsolutePath();
     this.out = out;
+    this.runAs = runAs;
     try {
       Files.createDirectories(this.home);
-      try (InputStream script = Attempts.class.getResourceAsStream("/launch.sh")) {
-        Path fresh = home.resolve("launch.sh.new");
-        Files.copy(script, fresh, StandardCopyOption.REPLACE_EXISTING);
-        Files.move(fresh, launcher, StandardCopyOption.ATOMIC_MOVE);
-      }
-      try (var folders = Files.list(this.home)) {
-        folders.flatMap(path -> AttemptFolder.of(path).stream()).forEach(this::takeUp);
-      }
     } catch (IOException e) {
       throw new UncheckedIOException(e);
     }
+    this.journal = new Journal(home);
+    this.starter = new Starter(home, this);
+    takeUp();
+    startThread.setDaemon(true);
+    startThread.start();
     clock.scheduleWithFixedDelay(
         this::followAll, FOLLOW_EVERY_MILLIS, FOLLOW_EVERY_MILLIS, TimeUnit.MILLISECONDS);
   }
 
-  private void takeUp(AttemptFolder folder) {
-    if (!folder.exists() || (folder.ended().isEmpty() && folder.claim())) {
-      folder.delete(); // it was journalled but never started, and now never will be
+  // ---- after a restart
+
+  private void takeUp() {
+    Set<String> known = journal.names();
+    Set<String> names = new TreeSet<>(known);
+    try (var folders = Files.list(home)) {
+      folders.map(path -> path.getFileName().toString()).forEach(names::add);
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+    for (String name : names) {
+      AttemptFolder.of(home.resolve(name)).ifPresent(folder -> takeUp(folder, known));
+    }
+  }
+
+  private void takeUp(AttemptFolder folder, Set<String> known) {
+    Followed one = new Followed(folder);
+    boolean neverStarted = !known.contains(one.name()) || (folder.exists() && folder.claim());
+    if (neverStarted && folder.ended().isEmpty()) {
+      folder.delete();
+      journal.forget(one.name());
       return;
     }
-    followed.put(key(folder.run(), folder.attempt()), new Followed(folder));
+    one.keepOutput = folder.exists() ? folder.start().keepOutput() : 0;
+    one.began = folder.beganAt();
+    one.looks = LOOKS_UNTIL_SUPERVISED;
+    one.pieceTold = true;
+    followed.put(one.name(), one);
     if (folder.ended().isEmpty()) {
-      AgentLog.info("found attempt " + folder.path().getFileName() + " again");
+      AgentLog.info("found attempt " + one.name() + " again");
     }
   }
 
-  private static String key(long run, int attempt) {
-    return run + "." + attempt;
-  }
-
-  /** What the journal knows, for the hello. */
+  /** What is known, for the hello. */
   List<FromAgent.Known> known() {
     List<FromAgent.Known> known = new ArrayList<>();
     for (Followed one : followed.values()) {
-      AttemptFolder folder = one.folder;
-      known.add(new FromAgent.Known(folder.run(), folder.attempt(), folder.ended().orElse(null)));
+      boolean ended = one.ended != null || one.folder.ended().isPresent();
+      known.add(new FromAgent.Known(one.folder.run(), one.folder.attempt(), one.began, ended));
     }
     return known;
   }
 
   /** A new connection knows nothing of what was told over the old one. */
   void connectionIsNew() {
+    synchronized (toTell) {
+      toTell.clear();
+      told = 0;
+    }
     for (Followed one : followed.values()) {
       synchronized (one) {
         one.pieceOut = false;
+        one.beganTold = false;
         one.endTold = one.endRecorded;
       }
+      follow(one);
     }
   }
 
   /** How many attempts are running. */
-  long running() {
-    return followed.values().stream().filter(one -> one.folder.ended().isEmpty()).count();
+  int running() {
+    return (int) followed.values().stream().filter(one -> one.ended == null).count();
   }
+
+  // ---- starting
 
   /** Starts an attempt, unless its id has been seen before. */
   void start(ToAgent.Start start) {
-    AttemptFolder folder = new AttemptFolder(home, start.run(), start.attempt());
-    Followed one = new Followed(folder);
-    if (followed.putIfAbsent(key(start.run(), start.attempt()), one) != null) {
+    Followed one = new Followed(new AttemptFolder(home, start.run(), start.attempt()));
+    one.keepOutput = start.keepOutput();
+    if (followed.putIfAbsent(one.name(), one) == null) {
+      toStart.add(new Asked(one, start));
+    }
+  }
+
+  private void startAll() {
+    try {
+      while (true) {
+        List<Asked> batch = new ArrayList<>(List.of(toStart.take()));
+        toStart.drainTo(batch, BATCH - 1);
+        start(batch);
+      }
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    }
+  }
+
+  /** Nothing is started that is not in the journal, on the disk. */
+  private void start(List<Asked> batch) {
+    List<Asked> written = new ArrayList<>();
+    for (Asked asked : batch) {
+      Optional<String> refusal = runAs.refusal(asked.start().user());
+      if (refusal.isPresent()) {
+        notStarted(asked.one(), refusal.get());
+        continue;
+      }
+      try {
+        asked.one().folder.write(asked.start());
+        written.add(asked);
+      } catch (IOException | UncheckedIOException e) {
+        notStarted(asked.one(), "cannot write it down: " + e.getMessage());
+      }
+    }
+    try {
+      journal.add(written.stream().map(asked -> asked.one().name()).toList());
+    } catch (IOException e) {
+      written.forEach(asked -> notStarted(asked.one(), "cannot write it down: " + e.getMessage()));
       return;
     }
-    starters.execute(() -> start(one, start));
-  }
-
-  private void start(Followed one, ToAgent.Start start) {
-    AttemptFolder folder = one.folder;
-    try {
-      Process supervisor;
-      synchronized (one) { // so that its end cannot be told before its beginning
-        folder.write(start);
-        supervisor = launch(folder, start);
-        out.accept(new FromAgent.Began(start.run(), start.attempt(), System.currentTimeMillis()));
-      }
-      supervisor.onExit().thenRun(() -> follow(one));
-    } catch (IOException | UncheckedIOException e) {
-      if (folder.claim()) {
-        folder.end("not-started", String.valueOf(e.getMessage()), System.currentTimeMillis());
-        follow(one);
+    for (Asked asked : written) {
+      try {
+        starter.start(asked.one().folder, directory(asked.start()), asStarted(asked.start()));
+      } catch (IOException e) {
+        failed(asked.one().name(), "cannot start processes: " + e.getMessage());
       }
     }
   }
 
-  private Process launch(AttemptFolder folder, ToAgent.Start start) throws IOException {
-    String directory =
-        start.directory().isEmpty() ? home.getParent().toString() : start.directory();
-    Files.createFile(folder.output());
-    ProcessBuilder builder =
-        new ProcessBuilder(
-                "setsid",
-                "/bin/sh",
-                launcher.toString(),
-                folder.path().toString(),
-                directory,
-                start.command(),
-                start.check())
-            .redirectInput(ProcessBuilder.Redirect.from(Path.of("/dev/null").toFile()))
-            .redirectOutput(ProcessBuilder.Redirect.DISCARD)
-            .redirectError(ProcessBuilder.Redirect.DISCARD);
-    builder.environment().putAll(start.environment());
-    builder.environment().put("PURSER_VALUES", folder.values().toString());
-    return builder.start();
+  private ToAgent.Start asStarted(ToAgent.Start start) {
+    return new ToAgent.Start(
+        start.epoch(),
+        start.run(),
+        start.attempt(),
+        start.command(),
+        start.check(),
+        start.directory(),
+        runAs.turnInto(start.user()),
+        start.environment(),
+        start.keepOutput());
   }
 
-  /** Asks an attempt to stop, and forces it after the grace time; nothing of its group is left. */
+  private String directory(ToAgent.Start start) {
+    return start.directory().isEmpty() ? home.getParent().toString() : start.directory();
+  }
+
+  /** It is known to nobody but this program: after its end the service asks for it once more. */
+  private void notStarted(Followed one, String because) {
+    synchronized (one) {
+      one.ended =
+          new FromAgent.Ended(
+              one.folder.run(),
+              one.folder.attempt(),
+              "not-started",
+              -1,
+              because,
+              0,
+              System.currentTimeMillis(),
+              Map.of(),
+              new byte[0]);
+    }
+    follow(one);
+  }
+
+  @Override
+  public void began(String name) {
+    Followed one = followed.get(name);
+    if (one != null) {
+      synchronized (one) {
+        one.began = System.currentTimeMillis();
+      }
+      try {
+        clock.schedule(() -> follow(one), TELL_BEGAN_AFTER_MILLIS, TimeUnit.MILLISECONDS);
+      } catch (RejectedExecutionException e) {
+        AgentLog.info("attempt " + name + " began while the agent is being stopped");
+      }
+    }
+  }
+
+  @Override
+  public void ended(String name) {
+    Followed one = followed.get(name);
+    if (one != null) {
+      follow(one);
+    }
+  }
+
+  @Override
+  public void failed(String name, String reason) {
+    Followed one = followed.get(name);
+    if (one != null) {
+      one.folder.end("not-started", reason, System.currentTimeMillis());
+      follow(one);
+    }
+  }
+
+  // ---- stopping
+
+  /** Asks an attempt to stop, and forces it after the grace time; nothing of it is left. */
   void stop(ToAgent.Stop stop) {
-    Followed one = followed.get(key(stop.run(), stop.attempt()));
+    Followed one = followed.get(stop.run() + "." + stop.attempt());
     if (one != null) {
       stoppers.execute(() -> stop(one, stop.graceMillis()));
     }
@@ -172,15 +309,15 @@ final class Attempts implements AutoCloseable {
 
   private void stop(Followed one, long graceMillis) {
     try {
-      Optional<Long> group = one.folder.group();
+      Optional<ProcessGroup> group = group(one);
       for (int tries = 0; group.isEmpty() && tries < 100; tries++) {
-        Thread.sleep(50); // it is just being launched
-        group = one.folder.group();
+        Thread.sleep(50); // it is just being started
+        group = group(one);
       }
       if (group.isEmpty()) {
         return;
       }
-      ProcessGroup processes = new ProcessGroup(group.get());
+      ProcessGroup processes = group.get();
       processes.ask();
       long end = System.nanoTime() + TimeUnit.MILLISECONDS.toNanos(graceMillis);
       while (processes.isAlive() && System.nanoTime() < end) {
@@ -193,6 +330,12 @@ final class Attempts implements AutoCloseable {
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
     }
+  }
+
+  private static Optional<ProcessGroup> group(Followed one) {
+    return one.folder
+        .group()
+        .map(id -> new ProcessGroup(id, "PURSER_VALUES=" + one.folder.values()));
   }
 
   /** Stops all work on this host, and waits until it has stopped. */
@@ -214,21 +357,34 @@ final class Attempts implements AutoCloseable {
     }
   }
 
+  // ---- what the service says
+
   /** The service has the end of an attempt on record. */
-  void recorded(long run, int attempt) {
-    Followed one = followed.get(key(run, attempt));
-    if (one != null) {
-      synchronized (one) {
-        one.endTold = true;
-        one.endRecorded = true;
-      }
-      forgetIfDone(one);
+  void recorded(ToAgent.Recorded recorded) {
+    Followed one = followed.get(recorded.run() + "." + recorded.attempt());
+    if (one == null) {
+      return;
     }
+    boolean wasTold;
+    synchronized (one) {
+      wasTold = one.endTold && !one.endRecorded;
+      one.endTold = true;
+      one.endRecorded = true;
+      one.outputComplete |= recorded.withOutput();
+    }
+    if (wasTold) {
+      synchronized (toTell) {
+        told = Math.max(0, told - 1);
+      }
+      tellEnds();
+    }
+    forgetIfDone(one);
+    follow(one);
   }
 
   /** The service has output on record; the next piece goes out. */
   void outputTaken(ToAgent.OutputTaken taken) {
-    Followed one = followed.get(key(taken.run(), taken.attempt()));
+    Followed one = followed.get(taken.run() + "." + taken.attempt());
     if (one == null) {
       return;
     }
@@ -246,68 +402,148 @@ final class Attempts implements AutoCloseable {
     synchronized (one) {
       done = one.endRecorded && one.outputComplete;
     }
-    if (done && followed.remove(key(one.folder.run(), one.folder.attempt())) != null) {
-      one.folder.delete();
+    if (done && followed.remove(one.name()) != null) {
+      try {
+        cleaner.execute(
+            () -> {
+              one.folder.delete();
+              journal.forget(one.name());
+            });
+      } catch (RejectedExecutionException e) {
+        AgentLog.info("attempt " + one.name() + " is forgotten when the agent is back");
+      }
     }
   }
+
+  // ---- following
 
   private void followAll() {
-    try {
-      followed.values().forEach(this::follow);
-    } catch (RuntimeException e) {
-      AgentLog.warn("cannot follow attempts: " + e);
+    for (Followed one : followed.values()) {
+      try {
+        follow(one);
+      } catch (RuntimeException e) {
+        AgentLog.warn("cannot follow attempt " + one.name() + ": " + e);
+      }
     }
   }
 
-  /** Tells what is new of an attempt: an end, or a piece of output, one piece at a time. */
+  /** Tells what is new of an attempt: that it began, its end, or a piece of output. */
   private void follow(Followed one) {
     synchronized (one) {
-      AttemptFolder folder = one.folder;
-      if (!folder.exists()) {
-        return; // it is just being journalled
+      if (one.ended == null) {
+        lookForEnd(one);
       }
-      Optional<FromAgent.Ended> ended = folder.ended();
-      if (ended.isEmpty() && folder.supervisor().isPresent() && !folder.isSupervised()) {
-        ended = folder.ended(); // it may have ended between the two looks
-        if (ended.isEmpty()) {
-          ended = Optional.of(lost(folder));
+      if (one.ended == null && !one.beganTold && isWorthTelling(one)) {
+        one.beganTold = true;
+        out.accept(new FromAgent.Began(one.folder.run(), one.folder.attempt(), one.began));
+      }
+      if (one.ended != null && !one.endTold) {
+        one.endTold = true;
+        synchronized (toTell) {
+          toTell.add(one);
         }
       }
-      if (ended.isPresent() && !one.endTold) {
-        one.endTold = true;
-        out.accept(ended.get());
+      boolean withEnd = one.ended != null && !one.endRecorded && isToldWithEnd(one);
+      if (!one.pieceOut && !one.outputComplete && !withEnd) {
+        tellOutput(one);
       }
-      if (!one.pieceOut && !one.outputComplete) {
-        tellOutput(one, ended.isPresent());
+    }
+    tellEnds();
+  }
+
+  private static boolean isWorthTelling(Followed one) {
+    return one.began > 0 && System.currentTimeMillis() - one.began >= TELL_BEGAN_AFTER_MILLIS / 2;
+  }
+
+  private void lookForEnd(Followed one) {
+    Optional<FromAgent.Ended> found = one.folder.ended();
+    if (found.isEmpty() && ++one.looks > LOOKS_UNTIL_SUPERVISED) {
+      one.looks = 0;
+      found = lostIfGone(one);
+    }
+    one.ended = found.orElse(null);
+  }
+
+  /** While its process group is alive, an attempt whose supervisor has gone is still at work. */
+  private Optional<FromAgent.Ended> lostIfGone(Followed one) {
+    AttemptFolder folder = one.folder;
+    boolean waits = folder.exists() && !folder.isClaimed();
+    if (waits || folder.isSupervised()) {
+      return Optional.empty();
+    }
+    if (group(one).filter(ProcessGroup::isGroupAlive).isPresent()) {
+      return Optional.empty();
+    }
+    Optional<FromAgent.Ended> ended = folder.ended(); // it may have ended between the looks
+    return ended.isPresent()
+        ? ended
+        : Optional.of(
+            folder.end(
+                "lost",
+                "the process that waited for its end is gone, as after a restart of the host; how"
+                    + " far it came is not known, and its output ends where it was",
+                System.currentTimeMillis()));
+  }
+
+  /** Ends go out in order, no more at a time than the service can be expected to hold. */
+  private void tellEnds() {
+    while (true) {
+      Followed next;
+      synchronized (toTell) {
+        if (told >= WINDOW || toTell.isEmpty()) {
+          return;
+        }
+        next = toTell.poll();
+        told++;
+      }
+      synchronized (next) {
+        byte[] all = isToldWithEnd(next) ? next.folder.read(0, PIECE) : null;
+        FromAgent.Ended ended = next.ended;
+        out.accept(
+            new FromAgent.Ended(
+                ended.run(),
+                ended.attempt(),
+                ended.how(),
+                ended.code(),
+                ended.note(),
+                next.began > 0 ? next.began : ended.began(),
+                ended.at(),
+                ended.values(),
+                all));
       }
     }
   }
 
-  private static FromAgent.Ended lost(AttemptFolder folder) {
-    return folder.end(
-        "lost",
-        "its supervising process is gone, as after a restart of the host; the output ends where it"
-            + " was",
-        System.currentTimeMillis());
+  private static boolean isToldWithEnd(Followed one) {
+    long length = one.folder.outputLength();
+    return !one.pieceTold && length <= PIECE && length <= one.keepOutput;
   }
 
-  private void tellOutput(Followed one, boolean ended) {
+  private void tellOutput(Followed one) {
     AttemptFolder folder = one.folder;
-    long total = folder.outputLength();
-    long keep = Math.min(total, folder.start().keepOutput());
+    long length = folder.outputLength();
+    long keep = Math.min(length, one.keepOutput);
+    if (one.taken >= one.keepOutput && length > one.keepOutput + SPARE_OUTPUT) {
+      one.dropped += folder.cutOutput(one.keepOutput);
+    }
     byte[] data = folder.read(one.taken, (int) Math.min(PIECE, keep - one.taken));
-    boolean complete = ended && one.taken + data.length >= keep;
+    boolean complete = one.ended != null && one.taken + data.length >= keep;
     if (data.length > 0 || complete) {
       one.pieceOut = true;
+      one.pieceTold = true;
       out.accept(
-          new FromAgent.Output(folder.run(), folder.attempt(), one.taken, data, complete, total));
+          new FromAgent.Output(
+              folder.run(), folder.attempt(), one.taken, data, complete, length + one.dropped));
     }
   }
 
   @Override
   public void close() {
+    startThread.interrupt();
     clock.shutdownNow();
-    starters.shutdownNow();
+    cleaner.shutdownNow();
     stoppers.shutdownNow();
+    starter.close();
+    journal.close();
   }
 }

@@ -7,7 +7,13 @@ import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.WebSocket;
 import java.net.http.WebSocketHandshakeException;
+import java.nio.file.Path;
 import java.time.Duration;
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CompletionException;
@@ -16,21 +22,25 @@ import java.util.concurrent.ExecutionException;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import tools.jackson.core.JacksonException;
+import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
 /** The connection to the service: dials out, says hello, and dials again when it is cut. */
 final class Link implements WebSocket.Listener {
   private static final JsonMapper JSON = JsonMapper.builder().build();
+  private static final int FRAME = 256 * 1024;
   private static final long FIRST_PAUSE_MILLIS = 200;
   private static final long LONGEST_PAUSE_MILLIS = 5_000;
   private static final Duration ALIVE_EVERY = Duration.ofSeconds(3);
   private static final String VERSION = "0.1.0";
 
-  private final URI service;
+  private final List<URI> services;
   private final String host;
   private final String key;
   private final String instance;
   private final Set<String> labels;
+  private final HostMachine machine;
+  private final Epoch epoch;
   private final HttpClient http =
       HttpClient.newBuilder().connectTimeout(Duration.ofSeconds(10)).build();
 
@@ -39,18 +49,23 @@ final class Link implements WebSocket.Listener {
   private FileWatches watches;
   private volatile WebSocket socket;
   private volatile boolean welcomed;
-  private CompletableFuture<?> sending = CompletableFuture.completedFuture(null);
+  private final Deque<String> queue = new ArrayDeque<>();
+  private boolean sending;
   private volatile CompletableFuture<String> closed = new CompletableFuture<>();
 
   /**
-   * @param service the service's address, http or https
+   * @param services addresses of the services, http or https, of which one is active
+   * @param home where the highest epoch is kept
    */
-  Link(URI service, String host, String key, String instance, Set<String> labels) {
-    this.service = service;
+  Link(
+      List<URI> services, String host, String key, String instance, Set<String> labels, Path home) {
+    this.services = List.copyOf(services);
     this.host = host;
     this.key = key;
     this.instance = instance;
     this.labels = labels;
+    this.machine = new HostMachine(home);
+    this.epoch = new Epoch(home);
   }
 
   void serve(Attempts attempts, FileWatches watches) {
@@ -61,22 +76,28 @@ final class Link implements WebSocket.Listener {
   /** Stays connected until the thread is interrupted. */
   void run() throws InterruptedException {
     long pause = FIRST_PAUSE_MILLIS;
-    String lastProblem = "";
-    while (!Thread.currentThread().isInterrupted()) {
+    Map<URI, String> lastProblems = new HashMap<>();
+    for (int tries = 0; !Thread.currentThread().isInterrupted(); ) {
+      URI service = services.get(tries % services.size());
       String problem;
       try {
-        connect();
-        pause = FIRST_PAUSE_MILLIS;
+        connect(service);
         problem = stayAlive();
+        if (welcomed) {
+          pause = FIRST_PAUSE_MILLIS;
+          tries--; // the same one again first
+        }
       } catch (ExecutionException | CompletionException e) {
         problem = explain(e.getCause() == null ? e : e.getCause());
       }
-      if (!problem.equals(lastProblem)) {
+      if (!problem.equals(lastProblems.put(service, problem))) {
         AgentLog.warn("not connected to " + service + ": " + problem + "; trying again");
-        lastProblem = problem;
       }
+      tries++;
       Thread.sleep(pause);
-      pause = Math.min(pause * 2, LONGEST_PAUSE_MILLIS);
+      if (tries % services.size() == 0) {
+        pause = Math.min(pause * 2, LONGEST_PAUSE_MILLIS);
+      }
     }
   }
 
@@ -90,7 +111,7 @@ final class Link implements WebSocket.Listener {
     return message == null ? cause.getClass().getSimpleName() : message;
   }
 
-  private void connect() throws ExecutionException, InterruptedException {
+  private void connect(URI service) throws ExecutionException, InterruptedException {
     closed = new CompletableFuture<>();
     partial.setLength(0);
     welcomed = false;
@@ -105,13 +126,20 @@ final class Link implements WebSocket.Listener {
             .buildAsync(address, this)
             .get();
     synchronized (this) {
-      sending = CompletableFuture.completedFuture(null);
+      queue.clear();
+      sending = false;
       socket = fresh;
     }
     watches.clear();
     sendNow(
         new FromAgent.Hello(
-            FromAgent.PROTOCOL, VERSION, labels, System.currentTimeMillis(), attempts.known()));
+            FromAgent.PROTOCOL,
+            VERSION,
+            labels,
+            System.currentTimeMillis(),
+            epoch.highest(),
+            machine.look(attempts.running()),
+            attempts.known()));
   }
 
   private String stayAlive() throws InterruptedException {
@@ -119,7 +147,7 @@ final class Link implements WebSocket.Listener {
       try {
         return closed.get(ALIVE_EVERY.toMillis(), TimeUnit.MILLISECONDS);
       } catch (TimeoutException e) {
-        send(new FromAgent.Alive(System.currentTimeMillis()));
+        send(new FromAgent.Alive(System.currentTimeMillis(), machine.look(attempts.running())));
       } catch (ExecutionException e) {
         return String.valueOf(e.getCause().getMessage());
       }
@@ -133,17 +161,34 @@ final class Link implements WebSocket.Listener {
     }
   }
 
+  /** What comes while a frame is on its way goes out together with the next. */
   private synchronized void sendNow(FromAgent message) {
-    WebSocket current = socket;
-    String text = JSON.writerFor(FromAgent.class).writeValueAsString(message);
-    sending =
-        sending.handle((done, failed) -> null).thenCompose(done -> current.sendText(text, true));
-    sending.exceptionally(
-        failed -> {
-          current.abort();
-          closed.complete(String.valueOf(failed.getMessage()));
-          return null;
-        });
+    queue.add(JSON.writerFor(FromAgent.class).writeValueAsString(message));
+    if (!sending) {
+      sendQueue(socket);
+    }
+  }
+
+  private synchronized void sendQueue(WebSocket current) {
+    sending = !queue.isEmpty();
+    if (!sending || current != socket) {
+      return;
+    }
+    StringBuilder frame = new StringBuilder("[");
+    while (!queue.isEmpty() && frame.length() < FRAME) {
+      frame.append(frame.length() == 1 ? "" : ",").append(queue.poll());
+    }
+    current
+        .sendText(frame.append("]"), true)
+        .whenComplete(
+            (done, failed) -> {
+              if (failed == null) {
+                sendQueue(current);
+              } else {
+                current.abort();
+                closed.complete(String.valueOf(failed.getMessage()));
+              }
+            });
   }
 
   @Override
@@ -153,25 +198,36 @@ final class Link implements WebSocket.Listener {
       String text = partial.toString();
       partial.setLength(0);
       try {
-        take(JSON.readValue(text, ToAgent.class));
+        JSON.readTree(text).forEach(this::take);
       } catch (JacksonException e) {
-        AgentLog.warn(
-            "the service said something that this agent does not know: " + e.getMessage());
-      } catch (RuntimeException e) {
-        AgentLog.warn("cannot do what the service said: " + e);
+        AgentLog.warn("the service said something that is no message: " + e.getMessage());
       }
     }
     from.request(1);
     return null;
   }
 
+  private void take(JsonNode message) {
+    try {
+      take(JSON.treeToValue(message, ToAgent.class));
+    } catch (JacksonException e) {
+      AgentLog.warn("the service said something that this agent does not know: " + e.getMessage());
+    } catch (RuntimeException e) {
+      AgentLog.warn("cannot do what the service said: " + e);
+    }
+  }
+
   private void take(ToAgent message) {
     if (message instanceof ToAgent.Start start) {
-      attempts.start(start);
+      if (epoch.obeys(start.epoch())) {
+        attempts.start(start);
+      }
     } else if (message instanceof ToAgent.Stop stop) {
-      attempts.stop(stop);
+      if (epoch.obeys(stop.epoch())) {
+        attempts.stop(stop);
+      }
     } else if (message instanceof ToAgent.Recorded recorded) {
-      attempts.recorded(recorded.run(), recorded.attempt());
+      attempts.recorded(recorded);
     } else if (message instanceof ToAgent.OutputTaken taken) {
       attempts.outputTaken(taken);
     } else if (message instanceof ToAgent.Watch watch) {
@@ -181,10 +237,21 @@ final class Link implements WebSocket.Listener {
     } else if (message instanceof ToAgent.Ignore ignore) {
       watches.ignore(ignore);
     } else if (message instanceof ToAgent.Welcome welcome) {
-      attempts.connectionIsNew();
-      welcomed = true;
-      AgentLog.info("connected to " + service + " (" + welcome.version() + ") as " + host);
+      welcome(welcome);
     }
+  }
+
+  private void welcome(ToAgent.Welcome welcome) {
+    if (!epoch.obeys(welcome.epoch())) {
+      WebSocket current = socket;
+      closed.complete("this service is not the active one any more");
+      current.abort();
+      return;
+    }
+    welcomed = true;
+    AgentLog.info(
+        "connected (" + welcome.version() + ", epoch " + welcome.epoch() + ") as " + host);
+    attempts.connectionIsNew();
   }
 
   @Override

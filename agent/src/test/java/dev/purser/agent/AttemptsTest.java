@@ -1,6 +1,7 @@
 package dev.purser.agent;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import dev.purser.wire.agent.FromAgent;
 import dev.purser.wire.agent.ToAgent;
@@ -12,6 +13,8 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.function.BooleanSupplier;
 import org.junit.jupiter.api.AfterEach;
@@ -46,7 +49,7 @@ class AttemptsTest {
   }
 
   private static ToAgent.Start start(long run, String command) {
-    return new ToAgent.Start(run, 1, command, "", "", Map.of("PIER", "north"), 1_000_000);
+    return new ToAgent.Start(1, run, 1, command, "", "", "", Map.of("PIER", "north"), 1_000_000);
   }
 
   private Optional<FromAgent.Ended> ended(long run) {
@@ -78,9 +81,14 @@ class AttemptsTest {
     }
   }
 
-  /** Takes all output as the service does: piece by piece, each acknowledged. */
+  /** Takes all output as the service does: with the end, or piece by piece, each acknowledged. */
   private String takeOutput(long run) {
     ByteArrayOutputStream all = new ByteArrayOutputStream();
+    await(() -> ended(run).isPresent() || piece(run, 0).isPresent());
+    if (piece(run, 0).isEmpty() && ended(run).orElseThrow().output() != null) {
+      attempts.recorded(new ToAgent.Recorded(run, 1, true));
+      return new String(ended(run).orElseThrow().output(), StandardCharsets.UTF_8);
+    }
     boolean complete = false;
     while (!complete) {
       int offset = all.size();
@@ -120,20 +128,41 @@ class AttemptsTest {
   }
 
   @Test
-  void aBeginningIsToldBeforeItsEndHoweverShortTheWork() {
-    for (long run = 1; run <= 30; run++) {
-      attempts.start(start(run, "true"));
+  void aBeginningIsToldBeforeItsEndUnlessItIsSoonOver() {
+    attempts.start(start(1, "true"));
+    attempts.start(start(2, "sleep 0.3"));
+    assertThat(awaitEnd(1).began()).isPositive();
+    assertThat(awaitEnd(2).began()).isPositive();
+    List<Long> begun =
+        told.stream()
+            .filter(FromAgent.Began.class::isInstance)
+            .map(one -> ((FromAgent.Began) one).run())
+            .toList();
+    assertThat(begun).containsExactly(2L);
+    assertThat(
+            told.indexOf(
+                told.stream().filter(FromAgent.Began.class::isInstance).findFirst().orElseThrow()))
+        .isLessThan(told.indexOf(ended(2).orElseThrow()));
+  }
+
+  @Test
+  void ofManyAtOnceEachIsStartedAndToldOnceAndNoMoreThanTheWindowIsOut() {
+    for (long run = 1; run <= 600; run++) {
+      attempts.start(start(run, "exit " + run % 7));
     }
-    for (long run = 1; run <= 30; run++) {
-      FromAgent.Ended ended = awaitEnd(run);
-      long id = run;
-      FromAgent began =
-          told.stream()
-              .filter(one -> one instanceof FromAgent.Began b && b.run() == id)
-              .findFirst()
-              .orElseThrow();
-      assertThat(told.indexOf(began)).isLessThan(told.indexOf(ended));
+    await(() -> ends() >= 256);
+    pause(300);
+    assertThat(ends()).isEqualTo(256);
+    for (long run = 1; run <= 600; run++) {
+      assertThat(awaitEnd(run).code()).isEqualTo((int) (run % 7));
+      attempts.recorded(new ToAgent.Recorded(run, 1, true));
     }
+    await(() -> attempts.known().isEmpty());
+    assertThat(ends()).isEqualTo(600);
+  }
+
+  private long ends() {
+    return told.stream().filter(FromAgent.Ended.class::isInstance).count();
   }
 
   @Test
@@ -145,14 +174,15 @@ class AttemptsTest {
   @Test
   void largeOutputComesInPiecesUpToItsLimit() {
     attempts.start(
-        new ToAgent.Start(1, 1, "yes 0123456789 | head -c 300000", "", "", Map.of(), 150_000));
+        new ToAgent.Start(
+            1, 1, 1, "yes 0123456789 | head -c 300000", "", "", "", Map.of(), 150_000));
     assertThat(takeOutput(1)).hasSize(150_000).startsWith("0123456789\n0123");
   }
 
   @Test
   void aDirectoryThatIsNotThereIsAFailureThatSaysSo() {
     attempts.start(
-        new ToAgent.Start(1, 1, "echo never", "", "/no/such/directory", Map.of(), 1_000));
+        new ToAgent.Start(1, 1, 1, "echo never", "", "/no/such/directory", "", Map.of(), 1_000));
     assertThat(awaitEnd(1).code()).isEqualTo(126);
     assertThat(takeOutput(1)).contains("/no/such/directory").doesNotContain("never");
   }
@@ -175,7 +205,9 @@ class AttemptsTest {
     attempts.start(start(1, "echo before; sleep 1.5; echo after; exit 42"));
     await(() -> told.stream().anyMatch(FromAgent.Output.class::isInstance));
     agentDiesAndComesBack();
-    assertThat(attempts.known()).containsExactly(new FromAgent.Known(1, 1, null));
+    assertThat(attempts.known())
+        .hasSize(1)
+        .allMatch(one -> one.run() == 1 && one.began() > 0 && !one.ended());
     assertThat(awaitEnd(1).code()).isEqualTo(42);
     assertThat(takeOutput(1)).isEqualTo("before\nafter\n");
   }
@@ -187,59 +219,85 @@ class AttemptsTest {
     attempts.close();
     pause(1_000);
     attempts = new Attempts(home, told::add);
-    assertThat(attempts.known().get(0).ended().code()).isEqualTo(7);
+    assertThat(attempts.known().get(0).ended()).isTrue();
+    assertThat(awaitEnd(1).code()).isEqualTo(7);
   }
 
   @Test
-  void anAttemptThatWasJournalledButNotStartedIsForgottenAndCanNeverStart() {
+  void anAttemptThatWasJournalledButNotStartedIsForgottenAndCanNeverStart() throws IOException {
+    attempts.close();
+    try (Journal journal = new Journal(home)) {
+      journal.add(List.of("9.1"));
+    }
     AttemptFolder folder = new AttemptFolder(home.resolve("attempts").toAbsolutePath(), 9, 1);
     folder.write(start(9, "true"));
-    agentDiesAndComesBack();
+    attempts = new Attempts(home, told::add);
     assertThat(attempts.known()).isEmpty();
     assertThat(folder.path()).doesNotExist();
   }
 
   @Test
-  void whoComesSecondToTheClaimDoesNotStart() throws Exception {
-    AttemptFolder folder = new AttemptFolder(home.resolve("attempts").toAbsolutePath(), 9, 1);
-    folder.write(start(9, "true"));
-    Files.createFile(folder.output());
-    assertThat(folder.claim()).isTrue();
-    Process late =
-        new ProcessBuilder(
-                "/bin/sh",
-                home.resolve("launch.sh").toString(),
-                folder.path().toString(),
-                "/tmp",
-                "echo started")
-            .start();
-    assertThat(late.waitFor()).isZero();
-    assertThat(folder.supervisor()).isEmpty();
-    assertThat(Files.size(folder.output())).isZero();
+  void anAttemptOfTheJournalWhoseFolderIsGoneIsLostAndNotStartedAgain() throws IOException {
+    attempts.close();
+    try (Journal journal = new Journal(home)) {
+      journal.add(List.of("9.1"));
+    }
+    attempts = new Attempts(home, told::add);
+    attempts.start(start(9, "echo again >" + home.resolve("again")));
+    assertThat(awaitEnd(9).how()).isEqualTo("lost");
+    assertThat(home.resolve("again")).doesNotExist();
   }
 
   @Test
-  void aSupervisorThatIsGoneIsToldAsLostWithTheOutputThatThereWas() {
+  void whoComesSecondToTheClaimDoesNotStart() throws IOException {
+    AttemptFolder folder = new AttemptFolder(home.resolve("attempts").toAbsolutePath(), 9, 1);
+    folder.write(start(9, "true"));
+    assertThat(folder.claim()).isTrue();
+    Path mark = home.resolve("mark");
+    try (Starter late = new Starter(home, attempts)) {
+      late.start(folder, "/tmp", start(9, "echo started >" + mark));
+      await(() -> Files.exists(folder.path().resolve("supervisor")));
+      pause(300);
+    }
+    assertThat(mark).doesNotExist();
+  }
+
+  @Test
+  void whatLostItsStarterIsFollowedToItsEndAndThenToldAsLost() throws IOException {
     attempts.start(start(1, "echo so far; sleep 30"));
     AttemptFolder folder = new AttemptFolder(home.resolve("attempts").toAbsolutePath(), 1, 1);
     await(() -> folder.outputLength() > 0);
-    long group = folder.group().orElseThrow();
-    ProcessHandle.of(folder.supervisor().orElseThrow()).orElseThrow().destroyForcibly();
+    starterOf(folder).destroyForcibly();
+    pause(1_500);
+    assertThat(ended(1)).as("its process is still at work").isEmpty();
+    attempts.start(start(2, "echo another starter"));
+    assertThat(awaitEnd(2).code()).isZero();
+    new ProcessGroup(folder.group().orElseThrow(), "none").force();
     assertThat(awaitEnd(1).how()).isEqualTo("lost");
     assertThat(takeOutput(1)).isEqualTo("so far\n");
-    new ProcessGroup(group).force();
+  }
+
+  private static ProcessHandle starterOf(AttemptFolder folder) throws IOException {
+    String who = Files.readString(folder.path().resolve("supervisor"));
+    return ProcessHandle.of(Long.parseLong(who.split(" ")[0])).orElseThrow();
   }
 
   @ParameterizedTest
-  @CsvSource({"'sleep 30', 143", "'trap \"\" TERM; sleep 30 & sleep 31; sleep 32', 137"})
+  @CsvSource({
+    "'sleep 30', 143",
+    "'trap \"\" TERM; sleep 30 & sleep 31; sleep 32', 137",
+    "'setsid sh -c \"trap : TERM; sleep 30; sleep 30\" & exec sleep 30', 143",
+    "'exec >/dev/null 2>&1; sleep 30', 143"
+  })
   void stoppingAsksThenForcesAndLeavesNothingOfTheGroup(String command, int code) {
     attempts.start(start(1, command));
     AttemptFolder folder = new AttemptFolder(home.resolve("attempts").toAbsolutePath(), 1, 1);
     await(() -> folder.group().isPresent());
     pause(200);
-    attempts.stop(new ToAgent.Stop(1, 1, 500));
+    attempts.stop(new ToAgent.Stop(1, 1, 1, 500));
     assertThat(awaitEnd(1).code()).isEqualTo(code);
-    await(() -> !new ProcessGroup(folder.group().orElseThrow()).isAlive());
+    String mark = "PURSER_VALUES=" + folder.values();
+    await(() -> !new ProcessGroup(folder.group().orElseThrow(), mark).isAlive());
   }
 
   @Test
@@ -247,9 +305,7 @@ class AttemptsTest {
     attempts.start(start(1, "echo hello"));
     awaitEnd(1);
     Path folder = home.resolve("attempts/1.1");
-    attempts.recorded(1, 1);
-    assertThat(folder).exists();
-    takeOutput(1);
+    attempts.recorded(new ToAgent.Recorded(1, 1, true));
     await(() -> !Files.exists(folder));
     assertThat(attempts.known()).isEmpty();
   }
@@ -261,7 +317,7 @@ class AttemptsTest {
     told.clear();
     attempts.connectionIsNew();
     assertThat(awaitEnd(1).code()).isEqualTo(5);
-    attempts.recorded(1, 1);
+    attempts.recorded(new ToAgent.Recorded(1, 1, false));
     told.clear();
     attempts.connectionIsNew();
     pause(600);
@@ -277,11 +333,86 @@ class AttemptsTest {
   }
 
   @Test
+  void aFloodOfOutputTakesNoMoreOfTheDiskThanItMay() throws IOException {
+    attempts.start(
+        new ToAgent.Start(
+            1,
+            1,
+            1,
+            "for i in $(seq 20); do head -c 10000000 /dev/zero; sleep 0.2; done; sleep 1",
+            "",
+            "",
+            "",
+            Map.of(),
+            100_000));
+    Path output = home.resolve("attempts/1.1/output");
+    ByteArrayOutputStream all = new ByteArrayOutputStream();
+    while (all.size() < 100_000) {
+      int offset = all.size();
+      await(() -> piece(1, offset).isPresent());
+      all.writeBytes(piece(1, offset).orElseThrow().data());
+      attempts.outputTaken(new ToAgent.OutputTaken(1, 1, all.size(), false));
+    }
+    await(() -> ended(1).isPresent() || output.toFile().length() == 100_000);
+    assertThat(output.toFile().length()).isLessThan(60_000_000);
+    attempts.outputTaken(new ToAgent.OutputTaken(1, 1, all.size(), false));
+    awaitEnd(1);
+    await(() -> told.stream().anyMatch(one -> one instanceof FromAgent.Output o && o.complete()));
+    assertThat(
+            told.stream()
+                .filter(one -> one instanceof FromAgent.Output o && o.complete())
+                .map(one -> ((FromAgent.Output) one).total())
+                .findFirst()
+                .orElseThrow())
+        .isBetween(150_000_000L, 200_000_000L); // what is written while it is cut is not counted
+  }
+
+  @ParameterizedTest
+  @CsvSource({
+    "'', '', ''",
+    "root, '', only",
+    "'', batch, batch",
+    "clerk, 'batch,clerk', only an agent that runs as root"
+  })
+  void whatTheOwnerOfTheHostDoesNotAllowIsNotStarted(String user, String allowed, String refusal) {
+    Set<String> names = allowed.isEmpty() ? Set.of() : new TreeSet<>(List.of(allowed.split(",")));
+    RunAs runAs = new RunAs("porter", names);
+    assertThat(runAs.refusal(user).orElse("")).contains(refusal);
+    assertThat(runAs.refusal(user).isEmpty()).isEqualTo(refusal.isEmpty());
+    attempts.close();
+    attempts = new Attempts(home, runAs, told::add);
+    attempts.start(new ToAgent.Start(1, 1, 1, "true", "", "", user, Map.of(), 1_000));
+    assertThat(awaitEnd(1).how()).isEqualTo(refusal.isEmpty() ? "exited" : "not-started");
+  }
+
+  @Test
+  void rootCanBecomeAnotherUserWhoMayHandBackValues() {
+    assumeTrue(System.getProperty("user.name").equals("root"));
+    attempts.close();
+    assertThat(home.toFile().setExecutable(true, false)).isTrue();
+    attempts = new Attempts(home, new RunAs("root", Set.of("nobody")), told::add);
+    attempts.start(
+        new ToAgent.Start(
+            1,
+            1,
+            1,
+            "id -un; echo rows=3 >$PURSER_VALUES; echo x >>/etc/hosts",
+            "",
+            "/",
+            "nobody",
+            Map.of(),
+            1_000));
+    FromAgent.Ended ended = awaitEnd(1);
+    assertThat(new String(ended.output(), StandardCharsets.UTF_8))
+        .startsWith("nobody\n")
+        .contains("denied");
+    assertThat(ended.values()).isEqualTo(Map.of("rows", "3"));
+  }
+
+  @Test
   void bytesThatAreNoTextArriveAsTheyAre() {
     attempts.start(start(1, "printf '\\377\\376ok'"));
-    await(() -> piece(1, 0).isPresent());
-    assertThat(piece(1, 0).orElseThrow().data())
-        .isEqualTo(new byte[] {(byte) 0xff, (byte) 0xfe, 'o', 'k'});
+    assertThat(awaitEnd(1).output()).isEqualTo(new byte[] {(byte) 0xff, (byte) 0xfe, 'o', 'k'});
   }
 
   @Test
@@ -319,7 +450,7 @@ class AttemptsTest {
     "exit 2, check-failed, 2, ''"
   })
   void aCheckBeforeWorkDecidesWhetherItIsDone(String check, String how, int code, String output) {
-    attempts.start(new ToAgent.Start(1, 1, "echo work; exit 7", check, "", Map.of(), 1_000));
+    attempts.start(new ToAgent.Start(1, 1, 1, "echo work; exit 7", check, "", "", Map.of(), 1_000));
     FromAgent.Ended end = awaitEnd(1);
     assertThat(end.how()).isEqualTo(how);
     assertThat(end.code()).isEqualTo(code);

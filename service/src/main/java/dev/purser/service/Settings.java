@@ -16,6 +16,7 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  *     is less late is just late
  * @param mailFrom the sender of alert mails
  * @param environment which environment this service stands for, such as test: its parameters count
+ * @param standby whether this service lets another be the active one where it can
  * @param consoleAddress where people reach the console, for links in alerts
  */
 @ConfigurationProperties("purser")
@@ -27,4 +28,5 @@ public record Settings(
     Duration missedAfter,
     String mailFrom,
     String environment,
+    boolean standby,
     String consoleAddress) {}

@@ -22,18 +22,21 @@ class MessagesTest {
 
   static Stream<FromAgent> fromAgents() {
     FromAgent.Ended ended =
-        new FromAgent.Ended(7, 2, "exited", 143, "", 1_800_000_000_000L, Map.of("rows", "7"));
+        new FromAgent.Ended(
+            7, 2, "exited", 143, "", 5, 1_800_000_000_000L, Map.of("rows", "7"), null);
     return Stream.of(
         new FromAgent.Hello(
             1,
             "0.1.0",
             Set.of("quay"),
             5,
-            List.of(new FromAgent.Known(7, 2, ended), new FromAgent.Known(8, 1, null))),
-        new FromAgent.Alive(9),
+            3,
+            FromAgent.Machine.UNKNOWN,
+            List.of(new FromAgent.Known(7, 2, 9, true), new FromAgent.Known(8, 1, 0, false))),
+        new FromAgent.Alive(9, new FromAgent.Machine(2, 0.5, 1, 2, 3, 4, 5)),
         new FromAgent.Began(7, 2, 11),
         ended,
-        new FromAgent.Ended(7, 2, "lost", -1, "naïve “note”\n", 12, Map.of()),
+        new FromAgent.Ended(7, 2, "lost", -1, "naïve “note”\n", 0, 12, Map.of(), null),
         new FromAgent.Sight(7, "harbour-feed", "ready", "/srv/in/bröd 1.csv", 12, 13));
   }
 
@@ -60,17 +63,19 @@ class MessagesTest {
 
   static Stream<ToAgent> toAgents() {
     return Stream.of(
-        new ToAgent.Welcome("Purser", 3),
+        new ToAgent.Welcome("Purser", 3, 4),
         new ToAgent.Start(
+            4,
             7,
             1,
             "echo 'a b' \"c\" \\d",
             "test -s x",
             "/tmp",
+            "batch",
             Map.of("PURSER_DATE", "2027-03-04"),
             10),
-        new ToAgent.Stop(7, 1, 10_000),
-        new ToAgent.Recorded(7, 1),
+        new ToAgent.Stop(4, 7, 1, 10_000),
+        new ToAgent.Recorded(7, 1, true),
         new ToAgent.OutputTaken(7, 1, 65_536, false),
         new ToAgent.Watch(7, "harbour-feed", "/srv/in/feed-*.csv", 10_000, 1),
         new ToAgent.Unwatch(7, "harbour-feed"),
@@ -87,7 +92,7 @@ class MessagesTest {
   @Test
   void everyKindOfMessageIsAmongTheseTests() {
     assertThat(fromAgents().map(Object::getClass).distinct().count() + 1) // and output, above
-        .isEqualTo(messagesOf(FromAgent.class) - 1); // known is a part of hello
+        .isEqualTo(messagesOf(FromAgent.class) - 2); // known and machine are parts of others
     assertThat(toAgents().map(Object::getClass).distinct().count())
         .isEqualTo(messagesOf(ToAgent.class));
   }

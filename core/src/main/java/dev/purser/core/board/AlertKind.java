@@ -15,7 +15,9 @@ public enum AlertKind {
   /** A calendar runs out, or cannot be fetched. It is about no run; boards never open it. */
   CALENDAR("calendar"),
   /** A person is asked, and has not answered for a while. */
-  APPROVAL("approval");
+  APPROVAL("approval"),
+  /** A host's agent is not connected. It is about no run; boards never open it. */
+  HOST("host");
 
   private final String word;
 

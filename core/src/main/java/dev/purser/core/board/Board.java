@@ -5,6 +5,7 @@ import dev.purser.core.definition.FileWatch;
 import dev.purser.core.definition.Job;
 import dev.purser.core.definition.Overlap;
 import dev.purser.core.definition.Placement;
+import dev.purser.core.definition.Repeat;
 import dev.purser.core.definition.Work;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.RunReference;
@@ -51,6 +52,7 @@ public final class Board {
   static final int MARKED_FAILED = 1 << 18;
   static final int STOPPING = TOO_LONG | CANCELLING | MARKED_SUCCEEDED | MARKED_FAILED;
 
+  private static final Placement NOWHERE = new Placement.Nowhere();
   private static final DateTimeFormatter HH_MM = DateTimeFormatter.ofPattern("HH:mm");
   private static final int ALERTS = 4; // the bit of the first kind of alert
 
@@ -70,6 +72,7 @@ public final class Board {
   private final IntQueue toTry = new IntQueue();
   private final IntQueue toJudge = new IntQueue();
   private final Set<String> toServe = new TreeSet<>();
+  private boolean roomFreed;
 
   /** An empty board. */
   public Board() {
@@ -139,10 +142,16 @@ public final class Board {
       standing.remove(lifted.scope());
       waiting.forEach(toTry::add);
     } else if (event instanceof BoardEvent.HostSeen seen) {
-      site.seen(seen.host(), seen.labels());
-      waiting.forEach(toTry::add);
+      site.hosts().seen(seen.host(), seen.labels());
+      roomFreed = true;
+      giveUpHosts();
     } else if (event instanceof BoardEvent.HostLost lost) {
-      site.lost(lost.host());
+      timers.add(site.hosts().lost(lost.host(), now), -1, Timers.Kind.HOST);
+    } else if (event instanceof BoardEvent.HostDrained drained) {
+      site.hosts().drain(drained.host(), drained.note());
+    } else if (event instanceof BoardEvent.HostReturned back) {
+      site.hosts().takeBack(back.host());
+      roomFreed = true;
     } else if (event instanceof BoardEvent.RunsPlanned planned) {
       planned.runs().forEach(spec -> add(spec, freshStatus(spec)));
       link();
@@ -213,7 +222,8 @@ public final class Board {
         -1,
         false,
         0,
-        Map.of());
+        Map.of(),
+        0);
   }
 
   private void add(RunSpec spec, RunStatus status) {
@@ -236,6 +246,7 @@ public final class Board {
     table.retryAt[run] = status.retryAt();
     table.asked[run] = status.asked();
     table.exitCodes[run] = (short) status.exitCode();
+    table.moves[run] = (short) status.moves();
     table.hosts[run] = status.host();
     table.notes[run] = status.note();
     table.holds[run] = status.hold();
@@ -408,6 +419,7 @@ public final class Board {
     }
     table.cut(to);
     countAlarm = 0;
+    site.hosts().alarms().forEach(at -> timers.add(at, -1, Timers.Kind.HOST));
     link();
     countUnits();
   }
@@ -429,7 +441,9 @@ public final class Board {
       int run = timers.nextRun();
       Timers.Kind kind = timers.nextKind();
       timers.removeNext();
-      if (kind != Timers.Kind.CAPACITY) { // those have done their work by waking the board
+      if (kind == Timers.Kind.HOST) {
+        giveUpHosts();
+      } else if (kind != Timers.Kind.CAPACITY) { // those have done their work by waking the board
         ring(at, run, kind);
       }
     }
@@ -479,7 +493,7 @@ public final class Board {
           remindOrLapse(at, run, kind, approval);
         }
       }
-      case CAPACITY -> throw new IllegalStateException("an alarm of no run");
+      case CAPACITY, HOST -> throw new IllegalStateException("an alarm of no run");
     }
   }
 
@@ -581,6 +595,11 @@ public final class Board {
         serve(what);
         continue;
       }
+      if (roomFreed) {
+        roomFreed = false;
+        serveRoom();
+        continue;
+      }
       if (toJudge.isEmpty()) {
         return;
       }
@@ -600,10 +619,21 @@ public final class Board {
     }
   }
 
+  /** Lets those who wait for a host have the room that there is, first to last. */
+  private void serveRoom() {
+    Set<Integer> tried = new HashSet<>();
+    for (int first = site.hosts().firstWithRoom(tried); first >= 0; ) {
+      tried.add(first);
+      tryStart(first);
+      first = site.hosts().firstWithRoom(tried);
+    }
+  }
+
   private void tryStart(int run) {
     if (stateAt(run) != RunState.WAITING) {
       return;
     }
+    leaveRoomLine(run);
     List<Site.Need> needs = needs(run);
     List<String> left = site.leave(place(run), needs);
     if (isReady(run)) {
@@ -734,8 +764,13 @@ public final class Board {
   /** Starts a run that is ready, or puts it in line. */
   private void startOrQueue(int run, List<Site.Need> needs) {
     Job job = job(run);
-    Optional<String> host = site.choose(job.placement());
+    Placement placement = job.isStep() ? NOWHERE : job.placement();
+    Optional<String> host =
+        site.hosts().comesAfter(placement, place(run))
+            ? Optional.empty()
+            : site.hosts().choose(placement, hostsOfOthers(run));
     if (host.isEmpty()) {
+      site.hosts().queue(placement, place(run));
       return;
     }
     List<Site.Lack> lacks = site.lacks(place(run), needs);
@@ -763,6 +798,26 @@ public final class Board {
       enter(run, RunState.STARTING, "");
       out.add(new Instruction.StartAttempt(table.specs[run].id(), table.attempts[run], host.get()));
     }
+  }
+
+  /** Where other parts of the same run are or were, if each must be on a host of its own. */
+  private Set<String> hostsOfOthers(int run) {
+    if (!(job(run).placement() instanceof Placement.Another) || table.parents[run] < 0) {
+      return Set.of();
+    }
+    Set<String> taken = new HashSet<>();
+    for (int part : table.children[table.parents[run]]) {
+      boolean counts = stateAt(part).isActive() || stateAt(part) == RunState.SUCCEEDED;
+      if (part != run && counts) {
+        taken.add(table.hosts[part]);
+      }
+    }
+    return taken;
+  }
+
+  private void leaveRoomLine(int run) {
+    Placement placement = job(run).isStep() ? NOWHERE : job(run).placement();
+    site.hosts().leave(placement, place(run));
   }
 
   /** Deals with earlier runs of the same job at work; whether the run is ended by it. */
@@ -863,21 +918,24 @@ public final class Board {
   private void judgeOutcome(int step, boolean allEnded) {
     var rule = table.specs[step].run().ties().succeedsIf();
     List<String> bad = new ArrayList<>();
-    boolean oneIsGood = false;
+    int good = 0;
     boolean open = false;
     for (int child : table.children[step]) {
       RunState state = stateAt(child);
       String name = table.specs[child].run().reference().job();
       if (rule.counts(name)) {
-        oneIsGood |= state == RunState.SUCCEEDED;
+        good += state == RunState.SUCCEEDED ? 1 : 0;
         open |= !state.isEnded();
         if (state == RunState.FAILED || state == RunState.CANCELLED) {
           bad.add(name + " " + state.word());
         }
       }
     }
-    boolean good = rule.any() ? oneIsGood || (allEnded && bad.isEmpty()) : bad.isEmpty() && !open;
-    if (good) {
+    boolean isGood =
+        rule.isByNumber()
+            ? good >= rule.least() || (allEnded && bad.isEmpty())
+            : bad.isEmpty() && !open;
+    if (isGood) {
       finish(step);
       end(step, RunState.SUCCEEDED, "");
     } else if (!bad.isEmpty()) {
@@ -973,7 +1031,10 @@ public final class Board {
     Job job = job(run);
     String limit = job.stopAfter().map(Durations::print).orElse("");
     String cause = tooLong ? "stopped after " + limit : ending.inWords();
-    boolean repeatLost = ending.kind() == Ending.Kind.LOST && job.mayRepeat();
+    boolean repeatLost = ending.kind() == Ending.Kind.LOST && mayMove(run);
+    if (repeatLost) {
+      table.moves[run]++;
+    }
     boolean rightCode =
         tooLong
             ? job.retry().onStopAfter()
@@ -996,9 +1057,59 @@ public final class Board {
     ringAlarms();
   }
 
+  /** Whether an attempt that was lost may be tried again, on another host. */
+  private boolean mayMove(int run) {
+    Repeat repeat = job(run).repeat();
+    return repeat.allowed()
+        && table.moves[run] < repeat.ofRun()
+        && movesOfJob(table.specs[run].run().reference()) < repeat.ofJob();
+  }
+
+  private int movesOfJob(RunReference reference) {
+    int moves = 0;
+    for (int i = 0; i < table.count; i++) {
+      if (table.moves[i] > 0) {
+        RunReference other = table.specs[i].run().reference();
+        boolean same =
+            other.date().equals(reference.date()) && other.path().equals(reference.path());
+        moves += same ? table.moves[i] : 0;
+      }
+    }
+    return moves;
+  }
+
+  /** Work on hosts that have been away too long goes elsewhere, where it may and there is room. */
+  private void giveUpHosts() {
+    List<String> gone = site.hosts().givenUp(now);
+    for (int run = 0; !gone.isEmpty() && run < table.count; run++) {
+      if (stateAt(run).isActive() && gone.contains(table.hosts[run])) {
+        giveUp(run);
+      }
+    }
+  }
+
+  private void giveUp(int run) {
+    String host = table.hosts[run];
+    int stopping = table.marks[run] & STOPPING;
+    if ((stopping & ~TOO_LONG) != 0) {
+      endUnreachable(run, stopping, table.notes[run]);
+      return;
+    }
+    Set<String> not = new HashSet<>(hostsOfOthers(run));
+    not.add(host);
+    if (mayMove(run) && site.hosts().choose(job(run).placement(), not).isPresent()) {
+      giveBack(run);
+      String since = clock(run, site.hosts().lostAt(host));
+      failed(
+          run,
+          new Ending(Ending.Kind.LOST, -1, "host " + host + " has been away since " + since),
+          false);
+    }
+  }
+
   private void giveBack(int run) {
     List<Site.Need> needs = needs(run);
-    site.giveBack(run, table.hosts[run], needs);
+    roomFreed |= site.giveBack(run, table.hosts[run], needs);
     needs.forEach(need -> toServe.add(need.what()));
   }
 
@@ -1065,6 +1176,7 @@ public final class Board {
   // ---- changes of state
 
   void enter(int run, RunState state, String note) {
+    leaveRoomLine(run);
     boolean heardOf = heard.get(run) && stateAt(run).isActive() != state.isActive();
     if (site.isInLine(run)) {
       toServe.addAll(site.leave(place(run), needs(run)));
@@ -1153,6 +1265,7 @@ public final class Board {
 
   /** Takes a run out of line; who stood behind it is served. */
   void leaveLine(int run) {
+    leaveRoomLine(run);
     toServe.addAll(site.leave(place(run), needs(run)));
   }
 
@@ -1241,7 +1354,8 @@ public final class Board {
         table.priorities[run],
         (marks & START_NOW) != 0,
         table.asked[run],
-        table.values[run]);
+        table.values[run],
+        table.moves[run]);
   }
 
   /** The state of a run; empty where it is not on the board. */
@@ -1409,7 +1523,8 @@ public final class Board {
     return site;
   }
 
-  boolean isConnected(Placement placement) {
-    return site.choose(placement).isPresent();
+  /** By whom and why hosts are drained, by name. */
+  public Map<String, String> drainedHosts() {
+    return Map.copyOf(site.hosts().drained());
   }
 }

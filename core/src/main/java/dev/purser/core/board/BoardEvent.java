@@ -28,6 +28,16 @@ public sealed interface BoardEvent {
   record HostLost(long at, String host) implements BoardEvent {}
 
   /**
+   * A host takes no new work until further notice; what runs on it goes on.
+   *
+   * @param note by whom and why, as the end of a sentence
+   */
+  record HostDrained(long at, String host, String note) implements BoardEvent {}
+
+  /** A drained host takes work again. */
+  record HostReturned(long at, String host) implements BoardEvent {}
+
+  /**
    * Runs were added to the plan.
    *
    * @param missedBefore those due before this were missed; 0 where nothing can have been

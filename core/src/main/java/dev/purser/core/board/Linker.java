@@ -206,7 +206,7 @@ final class Linker {
               -1, whole.path(), asked.outcome(), asked.codes(), asked.target().previous());
     }
     boolean failed = asked.outcome() == Prerequisite.Outcome.FAILED;
-    boolean oneIsEnough = judged && failed != rule.any();
+    boolean oneIsEnough = judged && failed != rule.isByNumber();
     Condition[] parts = each.toArray(Condition[]::new);
     return oneIsEnough ? new Condition.Any(parts) : new Condition.All(parts);
   }

@@ -204,7 +204,7 @@ final class PeoplesActions {
       table.notes[run] = note;
       board.changed(run, note);
       board.judgeAgain(run);
-    } else if (board.site().isUp(table.hosts[run]) || mark == Board.CANCELLING) {
+    } else if (board.site().hosts().isUp(table.hosts[run]) || mark == Board.CANCELLING) {
       board.stop(run, mark, note);
     } else {
       board.endUnreachable(run, mark, note);

@@ -26,6 +26,7 @@ import java.util.Map;
  * @param startNow whether a person has said that it does not wait for what it waits for
  * @param asked since when a person is asked; 0 where nobody is
  * @param values what the last attempt handed back
+ * @param moves how often it has gone to another host because one was lost
  */
 public record RunStatus(
     RunState state,
@@ -47,7 +48,8 @@ public record RunStatus(
     int priority,
     boolean startNow,
     long asked,
-    Map<String, String> values) {
+    Map<String, String> values,
+    int moves) {
 
   /** Whether it is held itself. */
   public boolean isHeld() {

@@ -25,6 +25,7 @@ final class RunTable {
   long[] retryAt = new long[FIRST];
   long[] asked = new long[FIRST];
   short[] exitCodes = new short[FIRST];
+  short[] moves = new short[FIRST];
   String[] hosts = new String[FIRST];
   String[] notes = new String[FIRST];
   String[] holds = new String[FIRST];
@@ -59,6 +60,7 @@ final class RunTable {
     retryAt = other.retryAt.clone();
     asked = other.asked.clone();
     exitCodes = other.exitCodes.clone();
+    moves = other.moves.clone();
     hosts = other.hosts.clone();
     notes = other.notes.clone();
     holds = other.holds.clone();
@@ -95,6 +97,7 @@ final class RunTable {
     retryAt = Arrays.copyOf(retryAt, length);
     asked = Arrays.copyOf(asked, length);
     exitCodes = Arrays.copyOf(exitCodes, length);
+    moves = Arrays.copyOf(moves, length);
     hosts = Arrays.copyOf(hosts, length);
     notes = Arrays.copyOf(notes, length);
     holds = Arrays.copyOf(holds, length);
@@ -122,6 +125,7 @@ final class RunTable {
     retryAt[to] = retryAt[from];
     asked[to] = asked[from];
     exitCodes[to] = exitCodes[from];
+    moves[to] = moves[from];
     hosts[to] = hosts[from];
     notes[to] = notes[from];
     holds[to] = holds[from];

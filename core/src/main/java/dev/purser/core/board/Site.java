@@ -3,12 +3,10 @@ package dev.purser.core.board;
 import dev.purser.core.definition.Capacity;
 import dev.purser.core.definition.HostDefinition;
 import dev.purser.core.definition.HostGroup;
-import dev.purser.core.definition.Placement;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -23,11 +21,7 @@ import java.util.TreeSet;
 final class Site {
   private static final TreeSet<Place> NOBODY = new TreeSet<>();
 
-  private final TreeMap<String, Set<String>> labels = new TreeMap<>();
-  private final Map<String, Set<String>> defined = new HashMap<>();
-  private final Set<String> up = new HashSet<>();
-  private final Map<String, Integer> load = new HashMap<>();
-  private final Map<String, HostGroup> groups = new HashMap<>();
+  private final Hosts hosts;
   private final Map<String, Capacity> capacities = new TreeMap<>();
   private final Map<String, Integer> units = new HashMap<>();
   private final Map<String, Integer> set = new TreeMap<>();
@@ -42,14 +36,11 @@ final class Site {
 
   Site() {
     inLine = new BitSet();
+    hosts = new Hosts();
   }
 
   Site(Site other) {
-    labels.putAll(other.labels);
-    defined.putAll(other.defined);
-    up.addAll(other.up);
-    load.putAll(other.load);
-    groups.putAll(other.groups);
+    hosts = new Hosts(other.hosts);
     capacities.putAll(other.capacities);
     units.putAll(other.units);
     set.putAll(other.set);
@@ -89,73 +80,16 @@ final class Site {
     }
   }
 
-  // ---- hosts
+  Hosts hosts() {
+    return hosts;
+  }
 
-  void define(List<HostDefinition> hosts, List<HostGroup> all, List<Capacity> some, long now) {
-    defined.clear();
-    hosts.forEach(host -> defined.put(host.name(), host.labels()));
-    hosts.forEach(host -> labels.merge(host.name(), host.labels(), Site::union));
-    groups.clear();
-    all.forEach(group -> groups.put(group.name(), group));
+  void define(List<HostDefinition> all, List<HostGroup> groups, List<Capacity> some, long now) {
+    hosts.define(all, groups);
     capacities.clear();
     some.forEach(capacity -> capacities.put(capacity.name(), capacity));
     set.keySet().retainAll(capacities.keySet());
     count(now);
-  }
-
-  private static Set<String> union(Set<String> a, Set<String> b) {
-    Set<String> both = new HashSet<>(a);
-    both.addAll(b);
-    return both;
-  }
-
-  void seen(String host, Set<String> more) {
-    up.add(host);
-    labels.put(host, union(defined.getOrDefault(host, Set.of()), more));
-  }
-
-  void lost(String host) {
-    up.remove(host);
-  }
-
-  boolean isUp(String host) {
-    return up.contains(host);
-  }
-
-  /** The hosts on which work may be placed, connected or not, by name. */
-  List<String> candidates(Placement placement) {
-    if (placement instanceof Placement.OnHost on) {
-      return List.of(on.host());
-    }
-    List<String> members = new ArrayList<>();
-    if (placement instanceof Placement.AnyOf any && groups.containsKey(any.group())) {
-      HostGroup group = groups.get(any.group());
-      labels.forEach(
-          (host, has) -> {
-            if (group.contains(host, has)) {
-              members.add(host);
-            }
-          });
-    }
-    return members;
-  }
-
-  /**
-   * The connected host with the least attempts on it; the first by name among equals. What runs on
-   * no host is placed on the host without a name.
-   */
-  Optional<String> choose(Placement placement) {
-    if (placement instanceof Placement.Nowhere) {
-      return Optional.of("");
-    }
-    String best = null;
-    for (String host : candidates(placement)) {
-      boolean better = best == null || load.getOrDefault(host, 0) < load.getOrDefault(best, 0);
-      if (up.contains(host) && better) {
-        best = host;
-      }
-    }
-    return Optional.ofNullable(best);
   }
 
   // ---- units
@@ -222,19 +156,21 @@ final class Site {
   }
 
   void take(int run, String host, List<Need> needs) {
-    load.merge(host, 1, Integer::sum);
+    hosts.take(host);
     for (Need need : needs) {
       taken.merge(need.what(), need.units(), Integer::sum);
       holders.computeIfAbsent(need.what(), name -> new TreeSet<>()).add(run);
     }
   }
 
-  void giveBack(int run, String host, List<Need> needs) {
-    load.merge(host, -1, Integer::sum);
+  /** Returns whether the host has room now where it had none. */
+  boolean giveBack(int run, String host, List<Need> needs) {
+    boolean room = hosts.giveBack(host);
     for (Need need : needs) {
       taken.merge(need.what(), -need.units(), Integer::sum);
       holders.computeIfAbsent(need.what(), name -> new TreeSet<>()).remove(run);
     }
+    return room;
   }
 
   // ---- lines
@@ -312,7 +248,7 @@ final class Site {
 
   /** Forgets all runs: their indexes are about to change. */
   void forgetRuns() {
-    load.clear();
+    hosts.forgetRuns();
     taken.clear();
     holders.clear();
     lines.clear();

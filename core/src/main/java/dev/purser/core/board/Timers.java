@@ -18,7 +18,8 @@ final class Timers {
     LONG_RUNNING,
     REMIND,
     LAPSE,
-    CAPACITY
+    CAPACITY,
+    HOST
   }
 
   private static final Kind[] KINDS = Kind.values();

@@ -46,7 +46,9 @@ final class WhyTeller {
           "It has been sent to "
               + host(run)
               + " and is starting there"
-              + (board.site().isUp(host(run)) ? "" : ", as soon as that host is connected again");
+              + (board.site().hosts().isUp(host(run))
+                  ? ""
+                  : ", as soon as that host is connected again");
       case RUNNING ->
           step
               ? "It has been going on since "
@@ -58,6 +60,7 @@ final class WhyTeller {
                   + host(run)
                   + " since "
                   + board.clock(run, board.table.started[run])
+                  + away(run)
                   + (note.isEmpty() ? "" : "; " + note);
       case SUCCEEDED ->
           "It succeeded at " + board.clock(run, since(run)) + (note.isEmpty() ? "" : ", " + note);
@@ -105,6 +108,18 @@ final class WhyTeller {
 
   private boolean isStuck(int run) {
     return board.isHeld(run) || board.answerOf(run).compareTo(Answer.OPEN) < 0;
+  }
+
+  /** What is not known of a run because its host is away. */
+  private String away(int run) {
+    Hosts hosts = board.site().hosts();
+    if (hosts.isUp(host(run))) {
+      return "";
+    }
+    long since = hosts.lostAt(host(run));
+    return "; that host has not been connected"
+        + (since > 0 ? " since " + board.clock(run, since) : "")
+        + ", and says what has become of it when it is back";
   }
 
   private String host(int run) {
@@ -431,7 +446,7 @@ final class WhyTeller {
     var watch = board.specAt(run).run().watches().get(on.place());
     RunStatus.FileState state = board.fileAt(run, on.place());
     String text = "file " + on.watch() + " on " + watch.host() + ": " + inWords(state);
-    if (state.sight() == FileSight.ABSENT && !board.site().isUp(watch.host())) {
+    if (state.sight() == FileSight.ABSENT && !board.site().hosts().isUp(watch.host())) {
       text = "file " + on.watch() + ": host " + watch.host() + " is not connected, nobody looks";
     }
     if (state.sight() == FileSight.GROWING) {
@@ -467,14 +482,18 @@ final class WhyTeller {
               by.isEmpty() ? OPERATOR : String.join(" or ", by)));
     }
     List<Why.Reason> reasons = new ArrayList<>();
-    if (!board.isConnected(job.placement())) {
+    Placement placement = job.placement();
+    Hosts hosts = board.site().hosts();
+    boolean inLine = hosts.line(placement).contains(board.place(run));
+    if (!job.isStep() && (inLine || hosts.choose(placement, Set.of()).isEmpty())) {
+      boolean full = hosts.candidates(placement).stream().anyMatch(hosts::isFull);
       reasons.add(
           reason(
               Why.What.HOST,
-              String.valueOf(job.placement()),
-              hostText(job.placement()),
+              String.valueOf(placement),
+              hostText(run, placement),
               since(run),
-              "an administrator"));
+              full ? "" : "an administrator"));
       return reasons;
     }
     for (Site.Lack lack : board.site().lacks(board.place(run), board.needs(run))) {
@@ -551,14 +570,30 @@ final class WhyTeller {
         + (rest > 0 ? " and " + rest + " more" : "");
   }
 
-  private String hostText(Placement placement) {
-    List<String> candidates = board.site().candidates(placement);
-    if (placement instanceof Placement.AnyOf any) {
-      return candidates.isEmpty()
-          ? "no host belongs to the group " + any.group()
-          : "no host of " + any.group() + " (" + String.join(", ", candidates) + ") is connected";
+  private String hostText(int run, Placement placement) {
+    Hosts hosts = board.site().hosts();
+    List<String> candidates = hosts.candidates(placement);
+    if (candidates.isEmpty()) {
+      return "no host belongs to the group " + placement.ofGroup().orElse("");
     }
-    return "host " + placement + " is not connected";
+    List<String> each = new ArrayList<>();
+    candidates.forEach(host -> each.add(host + " " + hostState(run, hosts, host)));
+    return placement.ofGroup().isEmpty()
+        ? "host " + each.get(0)
+        : "no host of " + placement.ofGroup().get() + " is free for it: " + some(each);
+  }
+
+  private String hostState(int run, Hosts hosts, String host) {
+    if (!hosts.isUp(host)) {
+      long since = hosts.lostAt(host);
+      return "is not connected" + (since > 0 ? " since " + board.clock(run, since) : "");
+    }
+    if (hosts.drained().containsKey(host)) {
+      return "takes no new work, it was " + hosts.drained().get(host);
+    }
+    return hosts.isFull(host)
+        ? "has all the " + hosts.atMost(host) + " attempts that it takes at once"
+        : "is taken by another part, or by those before it in line";
   }
 
   private static Why.Reason reason(

@@ -192,7 +192,13 @@ public final class DefinitionReader {
       case BUSINESS_CALENDAR -> new CalendarReader(page, mentions).business(name, fields);
       case PERIOD -> new CalendarReader(page, mentions).period(name, fields);
       case CONNECTION -> connection(name, fields);
-      case HOST -> new HostDefinition(name, fields.text("title", name), names(fields, "labels"));
+      case HOST ->
+          new HostDefinition(
+              name,
+              fields.text("title", name),
+              names(fields, "labels"),
+              fields.number("at-most", 1, 100_000).orElse(0),
+              fields.duration("lost-after").orElse(HostDefinition.USUAL_LOST_AFTER));
       case HOST_GROUP -> hostGroup(name, fields);
       case FILE_WATCH -> fileWatch(name, fields);
       case CAPACITY -> capacity(name, fields);
@@ -244,7 +250,7 @@ public final class DefinitionReader {
       return SuccessRule.ALL;
     }
     if (items.size() == 1 && items.get(0).text().equals("any")) {
-      return new SuccessRule(true, List.of());
+      return SuccessRule.ANY;
     }
     for (Fields.Item item : items) {
       if (!known.contains(item.text())) {
@@ -256,7 +262,7 @@ public final class DefinitionReader {
                 + Nearest.hint(item.text(), known));
       }
     }
-    return new SuccessRule(false, items.stream().map(Fields.Item::text).toList());
+    return new SuccessRule(0, items.stream().map(Fields.Item::text).toList());
   }
 
   /** Values for placeholders; placeholders in the values must have values themselves. */

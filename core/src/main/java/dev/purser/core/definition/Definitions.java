@@ -15,6 +15,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.stream.IntStream;
 
 /** Everything that is defined, by kind and name: an immutable catalogue. */
 public final class Definitions {
@@ -203,9 +204,35 @@ public final class Definitions {
         stream(outerPath).or(() -> step(outerPath, outerPath.lastIndexOf('/'), depth + 1));
     return outer
         .flatMap(found -> found.job(path.substring(slash + 1)))
-        .filter(Job::isStep)
-        .flatMap(job -> stream(((Work.OfStream) job.work()).stream()))
-        .map(inner -> inner.asStep(path, outer.get()));
+        .flatMap(job -> below(job, path, outer.get()));
+  }
+
+  private Optional<Stream> below(Job job, String path, Stream outer) {
+    if (job.work() instanceof Work.OfStream inner) {
+      return stream(inner.stream()).map(found -> found.asStep(path, outer));
+    }
+    return job.work() instanceof Work.Parts parts
+        ? Optional.of(outer.ofParts(path, job, parts, partsOf(job, parts)))
+        : Optional.empty();
+  }
+
+  /** The parts of a job: one for each defined host of its group, or so many as are asked for. */
+  private List<Job> partsOf(Job job, Work.Parts parts) {
+    if (job.placement() instanceof Placement.SomeOf some) {
+      return IntStream.rangeClosed(1, some.count())
+          .mapToObj(n -> job.part("part-" + n, new Placement.Another(some.group()), parts.line()))
+          .toList();
+    }
+    return membersOf(job.placement().ofGroup().orElse("")).stream()
+        .map(host -> job.part(host, new Placement.OnHost(host), parts.line()))
+        .toList();
+  }
+
+  /** Names of the defined hosts of a group, in order; none where there is no such group. */
+  public List<String> membersOf(String group) {
+    return value(Kind.HOST_GROUP, group, HostGroup.class)
+        .map(found -> found.members(hosts()))
+        .orElse(List.of());
   }
 
   /** The levels of values below those of a stream itself, for its department. */

@@ -32,7 +32,8 @@ import java.util.Optional;
  * @param takes units of capacities that it holds while it runs
  * @param directory working directory on the host; empty for the agent's own
  * @param environment further environment variables, with placeholders
- * @param mayRepeat whether an attempt that was lost may be tried elsewhere
+ * @param repeat what becomes of an attempt that was lost with its host
+ * @param user on whose behalf its command runs; empty for the agent's own user
  * @param parameters values for placeholders; for a step, what the stream is given
  * @param onlyIf decides just before the start whether there is anything to do
  * @param succeedsWith the exit codes that count as success
@@ -58,7 +59,8 @@ public record Job(
     Map<String, Integer> takes,
     String directory,
     Map<String, String> environment,
-    boolean mayRepeat,
+    Repeat repeat,
+    String user,
     Map<String, String> parameters,
     Optional<OnlyIf> onlyIf,
     ExitCodes succeedsWith,
@@ -96,9 +98,70 @@ public record Job(
         takes,
         directory,
         environment,
-        mayRepeat,
+        repeat,
+        user,
         parameters,
         onlyIf,
+        succeedsWith,
+        overlap,
+        priority,
+        tags);
+  }
+
+  /** A part of it, where it runs in parts: what it does, without what the whole waits for. */
+  Job part(String part, Placement where, String line) {
+    return new Job(
+        part,
+        title + ", " + part,
+        new Work.Command(line),
+        where,
+        Optional.empty(),
+        Optional.empty(),
+        Optional.empty(),
+        Optional.empty(),
+        usually,
+        stopAfter,
+        grace,
+        retry,
+        Optional.empty(),
+        Optional.empty(),
+        takes,
+        directory,
+        environment,
+        repeat,
+        user,
+        parameters,
+        onlyIf.filter(OnlyIf.Command.class::isInstance),
+        succeedsWith,
+        Overlap.ANY,
+        priority,
+        tags);
+  }
+
+  /** The whole of a job that runs in parts: what it waits for, without what the parts do. */
+  private Job whole() {
+    return new Job(
+        name,
+        title,
+        work,
+        placement,
+        waitsFor,
+        days,
+        onlyOn,
+        notBefore,
+        usually,
+        Optional.empty(),
+        grace,
+        Retry.NEVER,
+        startBy,
+        finishBy,
+        Map.of(),
+        directory,
+        environment,
+        repeat,
+        user,
+        parameters,
+        onlyIf.filter(OnlyIf.Compare.class::isInstance),
         succeedsWith,
         overlap,
         priority,
@@ -115,8 +178,18 @@ public record Job(
     return asks;
   }
 
-  /** Whether it is a step that runs another stream. */
+  /** Whether other runs are below its run: those of another stream, or its parts. */
   public boolean isStep() {
-    return work instanceof Work.OfStream;
+    return work instanceof Work.OfStream || isInParts();
+  }
+
+  /** Whether it runs on several hosts at once. */
+  public boolean isInParts() {
+    return work instanceof Work.Parts;
+  }
+
+  /** The job as its own run has it: of one in parts only what the whole of it waits for. */
+  public Job ofItsRun() {
+    return isInParts() ? whole() : this;
   }
 }

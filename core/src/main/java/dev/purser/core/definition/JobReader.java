@@ -13,6 +13,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.snakeyaml.engine.v2.nodes.Node;
 import org.snakeyaml.engine.v2.nodes.ScalarNode;
 
@@ -28,7 +30,13 @@ final class JobReader {
           "directory",
           "environment",
           "may-repeat",
+          "user",
+          "succeeds-if",
           "succeeds-with");
+
+  private static final Pattern OF_GROUP =
+      Pattern.compile("(any|each|[1-9]\\d{0,2}) of ([a-z0-9][a-z0-9._-]*)");
+  private static final Pattern AT_LEAST = Pattern.compile("at least ([1-9]\\d{0,3})");
 
   private final Page page;
   private final Mentions mentions;
@@ -58,13 +66,15 @@ final class JobReader {
     String path = stream + "/" + entry.name();
     Fields fields = new Fields(page, entry.value(), Keys.JOB, "job \"" + entry.name() + "\"");
     Work work = work(path, entry, fields);
+    Placement placement = placement(path, work, entry, fields);
+    work = inParts(work, placement, fields);
     Map<String, String> environment = fields.texts("environment");
     environment.values().forEach(v -> template(fields.at("environment"), v, path));
     return new Job(
         entry.name(),
         fields.text("title", entry.name()),
         work,
-        placement(path, work, entry, fields),
+        placement,
         waitsFor(path, fields),
         rule(fields, "days", path),
         rule(fields, "only-on", path),
@@ -78,7 +88,8 @@ final class JobReader {
         takes(path, fields),
         fields.text("directory", ""),
         environment,
-        fields.flag("may-repeat"),
+        repeat(fields),
+        fields.text("user", ""),
         parameters(page, mentions, fields, "parameters", stream, path),
         onlyIf(path, work, fields),
         codes(fields, "succeeds-with").orElse(ExitCodes.ZERO),
@@ -225,19 +236,73 @@ final class JobReader {
       return new Placement.Nowhere();
     }
     String text = fields.text("host", "");
-    if (text.startsWith("any of ")) {
-      String group = text.substring("any of ".length()).strip();
+    Matcher ofGroup = OF_GROUP.matcher(text);
+    if (ofGroup.matches()) {
+      String group = ofGroup.group(2);
       mentions.add(fields, "host", Document.What.HOST_GROUP, group, "", path);
-      return new Placement.AnyOf(group);
+      return switch (ofGroup.group(1)) {
+        case "any", "1" -> new Placement.AnyOf(group);
+        case "each" -> new Placement.EachOf(group);
+        default -> new Placement.SomeOf(Integer.parseInt(ofGroup.group(1)), group);
+      };
     }
     if (text.contains(" ")) {
       page.error(
           fields.at("host"),
-          "cannot read the host \"" + text + "\"; expected a host's name or \"any of GROUP\"");
+          "cannot read the host \""
+              + text
+              + "\"; expected a host's name, or any of, each of or a number of hosts of a group, as"
+              + " in \"2 of quays\"");
     } else {
       mentions.add(fields, "host", Document.What.HOST, text, "", path);
     }
     return new Placement.OnHost(text);
+  }
+
+  /** Work on several hosts runs in parts. */
+  private Work inParts(Work work, Placement placement, Fields fields) {
+    boolean several =
+        placement instanceof Placement.EachOf || placement instanceof Placement.SomeOf;
+    if (!several && fields.has("succeeds-if")) {
+      page.error(
+          fields.at("succeeds-if"),
+          "\"succeeds-if\" of a job is about its parts; only one on each of or a number of hosts has"
+              + " parts");
+    }
+    if (!several) {
+      return work;
+    }
+    String text = fields.text("succeeds-if", "all");
+    Matcher least = AT_LEAST.matcher(text);
+    SuccessRule rule = SuccessRule.ALL;
+    if (least.matches()) {
+      rule = SuccessRule.atLeast(Integer.parseInt(least.group(1)));
+      boolean tooMany = placement instanceof Placement.SomeOf some && rule.least() > some.count();
+      if (tooMany) {
+        page.error(fields.at("succeeds-if"), "there are fewer parts than " + rule.least());
+      }
+    } else if (text.equals("any")) {
+      rule = SuccessRule.ANY;
+    } else if (!text.equals("all")) {
+      page.error(
+          fields.at("succeeds-if"),
+          "cannot use \"" + text + "\"; expected all, any, or at least N of the parts");
+    }
+    return new Work.Parts(((Work.Command) work).line(), rule);
+  }
+
+  private Repeat repeat(Fields fields) {
+    if (!fields.has("may-repeat")) {
+      return Repeat.NEVER;
+    }
+    if (fields.at("may-repeat") instanceof ScalarNode) {
+      return fields.flag("may-repeat") ? Repeat.USUAL : Repeat.NEVER;
+    }
+    Fields limits = new Fields(page, fields.at("may-repeat"), Keys.REPEAT, "a limit of moves");
+    return new Repeat(
+        true,
+        limits.number("of-run", 1, 1_000).orElse(Repeat.USUAL.ofRun()),
+        limits.number("of-job", 1, 100_000).orElse(Repeat.USUAL.ofJob()));
   }
 
   private Optional<Prerequisite> waitsFor(String path, Fields fields) {

@@ -27,6 +27,7 @@ final class Keys {
     NUMBER("integer"),
     CODES("scalar"),
     FLAG("flag"),
+    FLAG_OR_ENTRY("flag-or-object"),
     TEXTS("map of string"),
     NUMBERS("map of integer"),
     ENTRY("object"),
@@ -111,6 +112,11 @@ final class Keys {
           .may("on", Form.CODES, "The exit codes after which it is tried again: 75, 100 to 110.")
           .may("on-stop-after", Form.FLAG, "Also after an attempt that ran into stop-after.");
 
+  static final Keys REPEAT =
+      new Keys()
+          .may("of-run", Form.NUMBER, "How often one run may move to another host; 3.")
+          .may("of-job", Form.NUMBER, "How often all runs of the job of a date may; 20.");
+
   static final Keys ANSWER =
       new Keys()
           .may("by", Form.NAMES, "Who may answer, by name; everybody who may act on runs.")
@@ -125,7 +131,9 @@ final class Keys {
           .may("approve", Form.TEXT, "A question to a person, instead of a command.")
           .may("stream", Form.TEXT, "Another stream, run as a step, instead of a command.")
           .may("answer", Form.ENTRY, "Of an approval: who may answer, and until when.", ANSWER)
-          .may("host", Form.TEXT, "A host's name, or \"any of GROUP\".")
+          .may("host", Form.TEXT, "A host's name, or \"any of\", \"each of\" or \"2 of\" a GROUP.")
+          .may("user", Form.TEXT, "Runs on behalf of this user, where the host allows it.")
+          .may("succeeds-if", Form.TEXT, "Which of its parts must succeed: all, any, at least 2.")
           .may("waits-for", Form.PREREQUISITE, "What must be true first (docs/prerequisites.md).")
           .may("days", Form.DAY_RULE, "Business dates of its own, instead of its stream's.")
           .may("only-on", Form.DAY_RULE, "On other dates it is skipped; what follows goes on.")
@@ -139,7 +147,11 @@ final class Keys {
           .may("takes", Form.NUMBERS, "Units of capacities held while it runs.")
           .may("directory", Form.TEXT, "Working directory on the host.")
           .may("environment", Form.TEXTS, "Further environment variables; with ${placeholders}.")
-          .may("may-repeat", Form.FLAG, "A lost attempt may be tried again elsewhere.")
+          .may(
+              "may-repeat",
+              Form.FLAG_OR_ENTRY,
+              "An attempt that was lost with its host may be tried on another.",
+              REPEAT)
           .may("parameters", Form.TEXTS, "Values for placeholders, stronger than its stream's.")
           .may("only-if", Form.TEXT, "A check before work: a command, or value N of JOB > 0.")
           .may("succeeds-with", Form.CODES, "Exit codes that count as success: 0, 3 to 5; 0.")
@@ -237,7 +249,9 @@ final class Keys {
       new Keys()
           .must("host", Form.NAME, "The host's name, as its agent gives it.")
           .may("title", Form.TEXT, "For people.")
-          .may("labels", Form.NAMES, "What host groups pick it by.");
+          .may("labels", Form.NAMES, "What host groups pick it by.")
+          .may("at-most", Form.NUMBER, "Attempts on it at once; no limit where nothing is said.")
+          .may("lost-after", Form.DURATION, "Away for this long, its work may go elsewhere; 5m.");
 
   static final Keys HOST_GROUP =
       new Keys()

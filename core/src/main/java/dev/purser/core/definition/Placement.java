@@ -1,5 +1,7 @@
 package dev.purser.core.definition;
 
+import java.util.Optional;
+
 /** Where a job's work is placed. */
 public sealed interface Placement {
   /** On one host by name. */
@@ -16,6 +18,48 @@ public sealed interface Placement {
     public String toString() {
       return "any of " + group;
     }
+  }
+
+  /** On every host of a group at once, as many parts of one run. */
+  record EachOf(String group) implements Placement {
+    @Override
+    public String toString() {
+      return "each of " + group;
+    }
+  }
+
+  /**
+   * On so many different hosts of a group at once, as parts of one run.
+   *
+   * @param count at least 2
+   */
+  record SomeOf(int count, String group) implements Placement {
+    @Override
+    public String toString() {
+      return count + " of " + group;
+    }
+  }
+
+  /** A part of a run on {@link SomeOf} a group: where no other part of it is or was. */
+  record Another(String group) implements Placement {
+    @Override
+    public String toString() {
+      return "another of " + group;
+    }
+  }
+
+  /** The group on whose hosts the work is placed; empty where it is not placed on a group. */
+  default Optional<String> ofGroup() {
+    if (this instanceof AnyOf any) {
+      return Optional.of(any.group());
+    }
+    if (this instanceof EachOf each) {
+      return Optional.of(each.group());
+    }
+    if (this instanceof SomeOf some) {
+      return Optional.of(some.group());
+    }
+    return this instanceof Another another ? Optional.of(another.group()) : Optional.empty();
   }
 
   /** In the service itself: nothing runs on a host. */

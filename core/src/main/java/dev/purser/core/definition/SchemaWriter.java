@@ -65,6 +65,10 @@ public final class SchemaWriter {
       }
       case "object" -> out.putAll(object(key.below()));
       case "flag" -> out.put("enum", List.of(true, false, "yes", "no"));
+      case "flag-or-object" ->
+          out.put(
+              "anyOf",
+              List.of(Map.of("enum", List.of(true, false, "yes", "no")), object(key.below())));
       case "object-or-list" -> {
         Map<String, Object> list = new LinkedHashMap<>();
         list.put("type", "array");

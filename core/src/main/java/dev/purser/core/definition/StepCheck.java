@@ -50,12 +50,48 @@ final class StepCheck {
       for (Document document : documents) {
         if (document.value() instanceof Stream stream) {
           names(document, stream);
+          parts(document, stream);
           asked(document, stream);
           givenInCircles(document, stream);
         }
       }
     }
     return problems;
+  }
+
+  /** Parts are planned on the hosts that are defined: there must be enough of them. */
+  private void parts(Document document, Stream stream) {
+    for (Job job : stream.jobs()) {
+      String group = job.placement().ofGroup().orElse("");
+      if (!job.isInParts() || all.document(Kind.HOST_GROUP, group).isEmpty()) {
+        continue;
+      }
+      List<String> hosts = all.membersOf(group);
+      int asked = job.placement() instanceof Placement.SomeOf some ? some.count() : 1;
+      int least = ((Work.Parts) job.work()).endsWell().least();
+      int parts = job.placement() instanceof Placement.SomeOf ? asked : hosts.size();
+      if (hosts.size() < asked) {
+        error(
+            document,
+            "job \""
+                + job.name()
+                + "\" runs on "
+                + job.placement()
+                + ", but "
+                + (hosts.isEmpty()
+                    ? "no defined host belongs to that group"
+                    : "only " + String.join(", ", hosts) + " of the defined hosts belong to it"));
+      } else if (least > parts) {
+        error(
+            document,
+            "job \""
+                + job.name()
+                + "\" needs at least "
+                + least
+                + " parts to succeed, but it has "
+                + parts);
+      }
+    }
   }
 
   private void error(Document document, String message) {

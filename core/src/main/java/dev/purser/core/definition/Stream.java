@@ -91,6 +91,25 @@ public record Stream(
         jobs);
   }
 
+  /** The parts of one of its jobs, as the runs below that job's. */
+  Stream ofParts(String jobPath, Job job, Work.Parts parts, List<Job> all) {
+    return new Stream(
+        jobPath,
+        job.title(),
+        about,
+        department,
+        owner,
+        alertsTo,
+        calendar,
+        List.of(),
+        Optional.empty(),
+        parameters,
+        asksFor,
+        parts.endsWell(),
+        tags,
+        all);
+  }
+
   /** The full path of a job of this stream. */
   public String pathOf(Job job) {
     return path + "/" + job.name();

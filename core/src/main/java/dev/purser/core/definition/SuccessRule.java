@@ -3,18 +3,32 @@ package dev.purser.core.definition;
 import java.util.List;
 
 /**
- * Which of a stream's jobs must succeed for it to succeed. A job that is skipped counts as done.
+ * Which of a stream's jobs, or of the parts of a run, must succeed for it to succeed. What is
+ * skipped counts as done.
  *
- * @param any whether one that succeeds is enough
- * @param jobs their names; empty for all jobs
+ * @param least how many that succeed are enough; 0 for all that count
+ * @param jobs names of those that count; empty for all
  */
-public record SuccessRule(boolean any, List<String> jobs) {
-  /** Every job must. */
-  public static final SuccessRule ALL = new SuccessRule(false, List.of());
+public record SuccessRule(int least, List<String> jobs) {
+  /** Every one must. */
+  public static final SuccessRule ALL = new SuccessRule(0, List.of());
+
+  /** One is enough. */
+  public static final SuccessRule ANY = new SuccessRule(1, List.of());
 
   /** Copies the list. */
   public SuccessRule {
     jobs = List.copyOf(jobs);
+  }
+
+  /** So many are enough. */
+  public static SuccessRule atLeast(int least) {
+    return new SuccessRule(least, List.of());
+  }
+
+  /** Whether a few are enough. */
+  public boolean isByNumber() {
+    return least > 0;
   }
 
   /** Whether a job of this name counts. */
@@ -24,6 +38,9 @@ public record SuccessRule(boolean any, List<String> jobs) {
 
   @Override
   public String toString() {
-    return any ? "any" : jobs.isEmpty() ? "all" : String.join(", ", jobs);
+    if (least > 1) {
+      return "at least " + least;
+    }
+    return least == 1 ? "any" : jobs.isEmpty() ? "all" : String.join(", ", jobs);
   }
 }

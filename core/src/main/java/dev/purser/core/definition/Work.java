@@ -26,6 +26,18 @@ public sealed interface Work {
     }
   }
 
+  /**
+   * A command that runs in parts, on several hosts at once.
+   *
+   * @param endsWell which parts must succeed for the run to succeed
+   */
+  record Parts(String line, SuccessRule endsWell) implements Work {
+    @Override
+    public String kind() {
+      return "parts";
+    }
+  }
+
   /** Another stream, run as a step of this one. */
   record OfStream(String stream) implements Work {
     @Override

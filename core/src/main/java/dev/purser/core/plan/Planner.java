@@ -190,7 +190,8 @@ public final class Planner {
         Body inner = days.inner().get();
         String below =
             out.isEmpty() ? "" : "its step " + stream.pathOf(job) + " is left out: " + out;
-        inner.add(facts, true, due, below, given(inner.stream, job, values), runs);
+        Parameters given = job.isInParts() ? values : given(inner.stream, job, values);
+        inner.add(facts, true, due, below, given, runs);
       }
     }
 
@@ -206,7 +207,7 @@ public final class Planner {
   /** A question is asked with its placeholders filled in, as far as that can be done beforehand. */
   private static Job asked(Job job, LocalDate date, Parameters values, Calendars calendars) {
     if (!(job.work() instanceof Work.Approval approval) || !approval.question().contains("${")) {
-      return job;
+      return job.ofItsRun();
     }
     try {
       String question = Template.fill(approval.question(), date, calendars, values.values());

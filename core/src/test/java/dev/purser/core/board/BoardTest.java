@@ -218,7 +218,8 @@ class BoardTest {
     Pier pier = new Pier("a: { host: quay-north, run: x }");
     pier.apply(new BoardEvent.HostLost(pier.board.now(), "quay-north"));
     pier.at(0);
-    assertThat(pier.why("a")).isEqualTo("It waits: host quay-north is not connected");
+    assertThat(pier.why("a"))
+        .isEqualTo("It waits: host quay-north is not connected since 20:30 Oslo");
     pier.apply(new BoardEvent.HostSeen(pier.board.now(), "quay-north", Set.of()));
     assertThat(pier.state("a")).isEqualTo(RunState.STARTING);
   }
@@ -361,7 +362,7 @@ class BoardTest {
     Board fresh = new Board();
     fresh.apply(pier.events.get(0));
     for (String host : List.of("quay-north", "quay-south")) {
-      if (board.site().isUp(host)) {
+      if (board.site().hosts().isUp(host)) {
         fresh.apply(new BoardEvent.HostSeen(0, host, Set.of()));
       }
     }

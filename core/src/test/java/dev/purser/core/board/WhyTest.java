@@ -122,7 +122,9 @@ class WhyTest {
     pier.apply(
         new BoardEvent.FileArrived(pier.board.now(), 1, "harbour-feed", "/srv/in/feed-1.csv"));
     assertThat(pier.why("a"))
-        .isEqualTo("It waits: no host of quays (quay-north, quay-south) is connected");
+        .isEqualTo(
+            "It waits: no host of quays is free for it: quay-north is not connected since 20:30 Oslo,"
+                + " quay-south is not connected since 21:30 Oslo");
     pier.apply(new BoardEvent.HostSeen(pier.board.now(), "quay-south", Set.of()));
     assertThat(pier.why("a")).isEqualTo("It has been sent to quay-south and is starting there");
   }

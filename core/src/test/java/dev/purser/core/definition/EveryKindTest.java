@@ -185,7 +185,7 @@ class EveryKindTest {
     assertThat(full.stopAfter()).contains(Duration.ofMinutes(90));
     assertThat(full.finishBy()).contains(LocalTime.of(7, 0));
     assertThat(full.environment()).containsEntry("A", "1");
-    assertThat(full.mayRepeat()).isTrue();
+    assertThat(full.repeat()).isEqualTo(Repeat.USUAL);
     Job bare = stream.job("bare").orElseThrow();
     assertThat(bare.retry()).isEqualTo(Retry.NEVER);
     assertThat(bare.grace()).isEqualTo(Duration.ofSeconds(10));
@@ -237,7 +237,7 @@ class EveryKindTest {
           stream: s\\njobs:\\n  j: text                     | must be a mapping with keys
           stream: s\\njobs:\\n  J j: { host: h, run: x }    | is no name for a job
           stream: s\\njobs:\\n  j: { run: x }               | has no "host" to run on
-          stream: s\\njobs:\\n  j: { host: two words, run: x } | expected a host's name or "any of GROUP"
+          stream: s\\njobs:\\n  j: { host: two words, run: x } | expected a host's name, or any of, each of
           stream: s\\njobs:\\n  j: { host: h }              | needs exactly one of run (a command), approve
           stream: s\\njobs:\\n  j: { host: h, run: x, may-repeat: maybe } | expected true or false
           stream: s\\njobs:\\n  j: { host: h, run: x, takes: { c: none } } | expected a whole number of units

@@ -1,5 +1,7 @@
 package dev.purser.service.agent;
 
+import dev.purser.service.board.Engine;
+import dev.purser.service.board.Lease;
 import dev.purser.wire.agent.Enrolment;
 import java.util.Map;
 import java.util.Optional;
@@ -24,10 +26,14 @@ import org.springframework.web.socket.server.standard.ServletServerContainerFact
 class AgentDoor implements WebSocketConfigurer, HandshakeInterceptor {
   private final AgentLink link;
   private final HostRecords hosts;
+  private final Engine engine;
+  private final Lease lease;
 
-  AgentDoor(AgentLink link, HostRecords hosts) {
+  AgentDoor(AgentLink link, HostRecords hosts, Engine engine, Lease lease) {
     this.link = link;
     this.hosts = hosts;
+    this.engine = engine;
+    this.lease = lease;
   }
 
   @Override
@@ -41,7 +47,7 @@ class AgentDoor implements WebSocketConfigurer, HandshakeInterceptor {
   @Bean
   static ServletServerContainerFactoryBean webSocketLimits() {
     ServletServerContainerFactoryBean limits = new ServletServerContainerFactoryBean();
-    limits.setMaxTextMessageBufferSize(1024 * 1024);
+    limits.setMaxTextMessageBufferSize(16 * 1024); // what is longer comes in pieces
     return limits;
   }
 
@@ -57,6 +63,10 @@ class AgentDoor implements WebSocketConfigurer, HandshakeInterceptor {
     String authorization =
         Optional.ofNullable(headers.getFirst(HttpHeaders.AUTHORIZATION)).orElse("");
     String key = authorization.startsWith("Bearer ") ? authorization.substring(7) : "";
+    if (!engine.isActive()) {
+      return refuse(
+          response, HttpStatus.SERVICE_UNAVAILABLE, "this service stands by: " + lease.inWords());
+    }
     try {
       Optional<String> refusal = hosts.refusal(host, key);
       if (refusal.isPresent()) {

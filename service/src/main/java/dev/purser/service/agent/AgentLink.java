@@ -1,33 +1,28 @@
 package dev.purser.service.agent;
 
-import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
 import dev.purser.core.board.Ending;
 import dev.purser.core.board.FileSight;
 import dev.purser.core.board.Instruction;
 import dev.purser.core.board.RunSpec;
-import dev.purser.core.board.RunState;
 import dev.purser.core.board.RunStatus;
-import dev.purser.core.definition.FileWatch;
 import dev.purser.service.board.Engine;
-import dev.purser.service.board.Turn;
 import dev.purser.service.live.Live;
 import dev.purser.service.output.OutputStore;
 import dev.purser.wire.agent.FromAgent;
 import dev.purser.wire.agent.ToAgent;
 import io.micrometer.core.instrument.Gauge;
 import io.micrometer.core.instrument.MeterRegistry;
-import java.io.IOException;
+import jakarta.annotation.PreDestroy;
 import java.time.Clock;
 import java.time.Instant;
-import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.event.EventListener;
@@ -36,9 +31,10 @@ import org.springframework.stereotype.Component;
 import org.springframework.web.socket.CloseStatus;
 import org.springframework.web.socket.TextMessage;
 import org.springframework.web.socket.WebSocketSession;
-import org.springframework.web.socket.handler.ConcurrentWebSocketSessionDecorator;
+import org.springframework.web.socket.adapter.NativeWebSocketSession;
 import org.springframework.web.socket.handler.TextWebSocketHandler;
 import tools.jackson.core.JacksonException;
+import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
 /** Every agent's connection: turns what they say into events, and instructions into messages. */
@@ -47,23 +43,26 @@ public class AgentLink extends TextWebSocketHandler {
   private static final Logger LOG = LoggerFactory.getLogger(AgentLink.class);
   private static final JsonMapper JSON = JsonMapper.builder().build();
   private static final long SILENT_MILLIS = 12_000;
-  private static final int SEND_LIMIT_MILLIS = 10_000;
-  private static final int SEND_BUFFER = 4 * 1024 * 1024;
+  private static final long SEND_LIMIT_MILLIS = 5_000;
+  private static final int SENDERS = 32;
 
   private final Engine engine;
   private final OutputStore outputs;
   private final HostRecords hosts;
   private final Arrivals arrivals;
+  private final Journals journals;
   private final StartMessages messages;
   private final Live live;
   private final Clock clock;
-  private final Map<String, Connected> connected = new ConcurrentHashMap<>();
+  private final Map<String, AgentConnection> connected = new ConcurrentHashMap<>();
+  private final ExecutorService senders;
 
   AgentLink(
       Engine engine,
       OutputStore outputs,
       HostRecords hosts,
       Arrivals arrivals,
+      Journals journals,
       StartMessages messages,
       Live live,
       Clock clock,
@@ -72,88 +71,93 @@ public class AgentLink extends TextWebSocketHandler {
     this.outputs = outputs;
     this.hosts = hosts;
     this.arrivals = arrivals;
+    this.journals = journals;
     this.messages = messages;
     this.live = live;
     this.clock = clock;
+    this.senders =
+        Executors.newFixedThreadPool(
+            SENDERS,
+            work -> {
+              Thread thread = new Thread(work, "to agents");
+              thread.setDaemon(true);
+              return thread;
+            });
     Gauge.builder("purser.agents.connected", connected::size).register(meters);
   }
 
-  /** A connected agent. */
-  private static final class Connected {
-    final WebSocketSession session;
-    final String instance;
-    final Instant since;
-    volatile long lastSeen;
-
-    /** How far the host's clock is ahead of ours, in milliseconds. */
-    volatile long ahead;
-
-    Connected(WebSocketSession session, String instance, Instant since) {
-      this.session = session;
-      this.instance = instance;
-      this.since = since;
-      this.lastSeen = since.toEpochMilli();
-    }
+  @PreDestroy
+  void stop() {
+    senders.shutdown();
   }
 
-  /** What is known of a connection. */
-  public record Presence(Instant since, Instant lastSeen) {}
+  /**
+   * What is known of a connection.
+   *
+   * @param ahead how far the host's clock is ahead of ours, in milliseconds
+   */
+  public record Presence(Instant since, Instant lastSeen, long ahead, FromAgent.Machine machine) {}
 
   /** The connection of a host, if its agent is there. */
   public Optional<Presence> presence(String host) {
     return Optional.ofNullable(connected.get(host))
-        .map(one -> new Presence(one.since, Instant.ofEpochMilli(one.lastSeen)));
+        .map(
+            one ->
+                new Presence(
+                    one.since, Instant.ofEpochMilli(one.lastSeen), one.ahead, one.machine));
   }
 
   /** Whether another installation is connected under a host's name just now. */
   boolean isTaken(String host, String instance) {
-    Connected there = connected.get(host);
-    return there != null && there.session.isOpen() && !there.instance.equals(instance);
+    AgentConnection there = connected.get(host);
+    return there != null && there.isOpen() && !there.instance.equals(instance);
   }
 
   // ---- connections
 
   @Override
+  public boolean supportsPartialMessages() {
+    return true; // a large frame is put together here: a buffer each for a thousand agents is much
+  }
+
+  @Override
   public void afterConnectionEstablished(WebSocketSession session) {
-    session.setTextMessageSizeLimit(1024 * 1024);
-    WebSocketSession safe =
-        new ConcurrentWebSocketSessionDecorator(session, SEND_LIMIT_MILLIS, SEND_BUFFER);
-    Connected fresh = new Connected(safe, instance(session), clock.instant());
-    Connected old = connected.put(host(session), fresh);
-    if (old != null) {
-      close(old, "the same agent has connected again");
+    if (session instanceof NativeWebSocketSession wrapped
+        && wrapped.getNativeSession() instanceof jakarta.websocket.Session inner) {
+      inner
+          .getUserProperties()
+          .put("org.apache.tomcat.websocket.BLOCKING_SEND_TIMEOUT", SEND_LIMIT_MILLIS);
     }
-  }
-
-  private static String host(WebSocketSession session) {
-    return (String) session.getAttributes().get("host");
-  }
-
-  private static String instance(WebSocketSession session) {
-    return (String) session.getAttributes().get("instance");
-  }
-
-  private static void close(Connected one, String reason) {
-    try {
-      one.session.close(CloseStatus.NORMAL.withReason(reason));
-    } catch (IOException e) {
-      LOG.debug("closing failed", e);
+    AgentConnection fresh = new AgentConnection(session, senders, clock.instant());
+    AgentConnection old = connected.put(fresh.host, fresh);
+    if (old != null) {
+      old.close("the same agent has connected again");
+    }
+    if (!engine.isActive()) {
+      drop(fresh, "this service does not decide just now");
     }
   }
 
   @Override
   public void afterConnectionClosed(WebSocketSession session, CloseStatus status) {
-    String host = host(session);
-    Connected there = connected.get(host);
-    if (there != null && there.session.getId().equals(session.getId())) {
-      connected.remove(host, there);
-      lost(host);
+    AgentConnection there = connected.get(AgentConnection.host(session));
+    if (there != null && there.is(session) && connected.remove(there.host, there)) {
+      lost(there.host);
     }
   }
 
+  private void drop(AgentConnection one, String reason) {
+    if (connected.remove(one.host, one)) {
+      lost(one.host);
+    }
+    one.close(reason);
+  }
+
   private void lost(String host) {
-    LOG.info("host {} is not connected any more", host);
-    engine.tell(now -> new BoardEvent.HostLost(now, host));
+    if (engine.isActive()) {
+      LOG.info("host {} is not connected any more", host);
+      engine.hear(turn -> turn.apply(new BoardEvent.HostLost(turn.now(), host)));
+    }
     live.hostsChanged();
   }
 
@@ -162,78 +166,154 @@ public class AgentLink extends TextWebSocketHandler {
     long before = clock.millis() - SILENT_MILLIS;
     connected.forEach(
         (host, one) -> {
-          if (one.lastSeen < before && connected.remove(host, one)) {
-            close(one, "nothing was heard for " + SILENT_MILLIS / 1000 + " s");
-            lost(host);
+          if (one.lastSeen < before) {
+            drop(one, "nothing was heard for " + SILENT_MILLIS / 1000 + " s");
           }
         });
+  }
+
+  /** What is seen of hosts is kept from time to time, to be known when they are away. */
+  @Scheduled(fixedDelayString = "PT20S")
+  void keepSights() {
+    if (engine.isActive() && !connected.isEmpty()) {
+      hosts.seen(List.copyOf(connected.values()));
+    }
   }
 
   /** After the board was taken up anew, every agent must say again what it knows. */
   @EventListener
   void takenUp(Engine.TakenUp event) {
     arrivals.forget();
-    List.copyOf(connected.keySet())
-        .forEach(
-            host -> {
-              Connected one = connected.remove(host);
-              if (one != null) {
-                close(one, "the service has taken up its records anew");
-              }
-            });
+    dropAll("the service has taken up its records anew");
+  }
+
+  @EventListener
+  void steppedDown(Engine.SteppedDown event) {
+    arrivals.forget();
+    dropAll("another service is active now");
+  }
+
+  /**
+   * Another service may be active by now: agents look for it, and come back where there is none.
+   */
+  @EventListener
+  void cutOff(Engine.CutOff event) {
+    dropAll("the database is away");
+  }
+
+  private void dropAll(String reason) {
+    for (AgentConnection one : List.copyOf(connected.values())) {
+      if (connected.remove(one.host, one)) {
+        one.close(reason);
+      }
+    }
   }
 
   // ---- what agents say
 
   @Override
   protected void handleTextMessage(WebSocketSession session, TextMessage message) {
-    String host = host(session);
-    Connected one = connected.get(host);
-    if (one == null || !one.session.getId().equals(session.getId())) {
+    AgentConnection one = connected.get(AgentConnection.host(session));
+    if (one == null || !one.is(session)) {
       return;
     }
     one.lastSeen = clock.millis();
+    one.hear(message).ifPresent(frame -> take(one, frame));
+  }
+
+  /** What cannot be read is told and skipped: the rest of the frame counts. */
+  private void take(AgentConnection one, String frame) {
+    JsonNode all;
     try {
-      take(host, one, JSON.readValue(message.getPayload(), FromAgent.class));
+      all = JSON.readTree(frame);
     } catch (JacksonException e) {
-      LOG.warn("host {} said something unknown: {}", host, e.getMessage());
-    } catch (RuntimeException e) {
-      LOG.warn("cannot take what host {} said; it will say it again: {}", host, e.toString());
-      close(one, "the service could not take a message; say it again");
+      LOG.warn("host {} said something that is no message: {}", one.host, e.getMessage());
+      one.close("this is no message: " + shortly(e));
+      return;
+    }
+    if (!all.isArray()) {
+      one.close(
+          "this service speaks protocol " + FromAgent.PROTOCOL + ": upgrade the agent, or both");
+      return;
+    }
+    for (JsonNode each : all) {
+      try {
+        take(one, JSON.treeToValue(each, FromAgent.class));
+      } catch (JacksonException e) {
+        LOG.warn("host {} said something unknown: {}", one.host, e.getMessage());
+      } catch (RuntimeException e) {
+        LOG.warn("cannot take what host {} said; it will say it again: {}", one.host, e.toString());
+        one.close("the service could not take a message; say it again");
+        return;
+      }
     }
   }
 
-  private void take(String host, Connected one, FromAgent message) {
+  private static String shortly(JacksonException e) {
+    String text = e.getOriginalMessage();
+    return text.length() > 80 ? text.substring(0, 80) : text; // a reason has 123 bytes at most
+  }
+
+  private void take(AgentConnection one, FromAgent message) {
     if (message instanceof FromAgent.Hello hello) {
-      greet(host, one, hello);
+      greet(one, hello);
+    } else if (!one.greeted) {
+      one.close("say hello first");
+    } else if (message instanceof FromAgent.Alive alive) {
+      one.ahead = alive.clock() - clock.millis();
+      one.machine = alive.machine() == null ? FromAgent.Machine.UNKNOWN : alive.machine();
     } else if (message instanceof FromAgent.Began began) {
-      orSayAgain(one, engine.tell(now -> began(now, began, one.ahead)));
-    } else if (message instanceof FromAgent.Ended ended) {
       orSayAgain(
           one,
-          engine
-              .tell(now -> ended(now, ended, one.ahead))
-              .thenRun(() -> send(host, new ToAgent.Recorded(ended.run(), ended.attempt()))));
+          engine.hear(
+              turn ->
+                  turn.apply(
+                      new BoardEvent.AttemptBegan(
+                          turn.now(),
+                          began.run(),
+                          began.attempt(),
+                          Math.min(turn.now(), began.at() - one.ahead)))));
+    } else if (message instanceof FromAgent.Ended ended) {
+      end(one, ended);
     } else if (message instanceof FromAgent.Output output) {
-      keep(host, output);
+      keep(one, output);
     } else if (message instanceof FromAgent.Sight sight) {
-      orSayAgain(one, see(host, sight));
+      orSayAgain(one, see(one, sight));
     }
   }
 
   /** What could not be put on record must be said again: agents do so when they connect. */
-  private static void orSayAgain(Connected one, CompletableFuture<?> told) {
+  private static void orSayAgain(AgentConnection one, CompletableFuture<?> told) {
     told.whenComplete(
         (done, failure) -> {
           if (failure != null) {
-            close(one, "the service could not take a message; say it again");
+            one.close("the service could not take a message; say it again");
           }
         });
   }
 
-  private static BoardEvent began(long now, FromAgent.Began began, long ahead) {
-    return new BoardEvent.AttemptBegan(
-        now, began.run(), began.attempt(), Math.min(now, began.at() - ahead));
+  private void end(AgentConnection one, FromAgent.Ended ended) {
+    byte[] all = ended.output();
+    byte[] deflated = all == null || all.length == 0 ? new byte[0] : OutputStore.deflate(all);
+    orSayAgain(
+        one,
+        engine
+            .hear(
+                turn -> {
+                  if (ended.began() > 0) {
+                    long began = Math.min(turn.now(), ended.began() - one.ahead);
+                    turn.apply(
+                        new BoardEvent.AttemptBegan(
+                            turn.now(), ended.run(), ended.attempt(), began));
+                  }
+                  turn.apply(ended(turn.now(), ended, one.ahead));
+                  if (all != null) {
+                    turn.keepOutput(ended.run(), ended.attempt(), all.length, deflated);
+                  }
+                  return true;
+                })
+            .thenRun(
+                () -> one.send(new ToAgent.Recorded(ended.run(), ended.attempt(), all != null))));
   }
 
   private static BoardEvent ended(long now, FromAgent.Ended ended, long ahead) {
@@ -254,7 +334,7 @@ public class AgentLink extends TextWebSocketHandler {
         ended.values() == null ? Map.of() : ended.values());
   }
 
-  private void keep(String host, FromAgent.Output output) {
+  private void keep(AgentConnection one, FromAgent.Output output) {
     long kept =
         outputs.keep(
             output.run(),
@@ -264,19 +344,18 @@ public class AgentLink extends TextWebSocketHandler {
             output.complete(),
             output.total());
     boolean complete = output.complete() && kept == output.offset() + output.data().length;
-    send(host, new ToAgent.OutputTaken(output.run(), output.attempt(), kept, complete));
+    one.send(new ToAgent.OutputTaken(output.run(), output.attempt(), kept, complete));
     live.outputGrew(output.run());
   }
 
-  private CompletableFuture<?> see(String host, FromAgent.Sight sight) {
+  private CompletableFuture<?> see(AgentConnection one, FromAgent.Sight sight) {
     if (sight.sight().equals("ready")) {
       return engine
-          .ask(turn -> arrivals.take(turn, host, sight))
+          .hear(turn -> arrivals.take(turn, one.host, sight))
           .thenAccept(
               taken -> {
                 if (!taken) {
-                  send(
-                      host,
+                  one.send(
                       new ToAgent.Ignore(
                           sight.run(),
                           sight.watch(),
@@ -293,114 +372,46 @@ public class AgentLink extends TextWebSocketHandler {
           case "unreadable" -> FileSight.UNREADABLE;
           default -> FileSight.ABSENT;
         };
-    return engine.ask(turn -> arrivals.see(turn, sight, seen));
+    return engine.hear(turn -> arrivals.see(turn, sight, seen));
   }
 
-  /**
-   * Compares what both sides know, then lets the board place work here. What is compared is what
-   * was active before: what the board starts because the host is there is not expected in the
-   * journal.
-   */
-  private void greet(String host, Connected one, FromAgent.Hello hello) {
+  private void greet(AgentConnection one, FromAgent.Hello hello) {
     if (hello.protocol() != FromAgent.PROTOCOL) {
-      close(
-          one,
-          "this service speaks protocol " + FromAgent.PROTOCOL + ", the agent " + hello.protocol());
+      String which = hello.protocol() < FromAgent.PROTOCOL ? "agent" : "service";
+      LOG.warn(
+          "host {} runs agent {}, which speaks protocol {}, not {}: upgrade the {}",
+          one.host,
+          hello.version(),
+          hello.protocol(),
+          FromAgent.PROTOCOL,
+          which);
+      one.close("protocol " + FromAgent.PROTOCOL + " is spoken here: upgrade the " + which);
       return;
     }
-    long difference = hello.clock() - clock.millis();
-    one.ahead = difference;
-    hosts.seen(host, hello.version(), String.join(",", hello.labels()), difference);
-    send(host, new ToAgent.Welcome("Purser 0.1.0", clock.millis()));
-    engine
-        .ask(turn -> reconcile(turn, host, hello, one.ahead))
-        .thenAccept(
-            answers -> {
-              answers.forEach(answer -> send(host, answer));
-              LOG.info("host {} is connected", host);
-              live.hostsChanged();
-            });
-  }
-
-  private List<ToAgent> reconcile(Turn turn, String host, FromAgent.Hello hello, long ahead) {
-    List<ToAgent> answers = new ArrayList<>();
-    Map<String, FromAgent.Known> known = new HashMap<>();
-    hello.attempts().forEach(one -> known.put(one.run() + "." + one.attempt(), one));
-    Board board = turn.board();
-    for (RunSpec run : board.runs()) {
-      RunStatus status = board.status(run.id()).orElseThrow();
-      if (status.state().isActive() && status.host().equals(host)) {
-        FromAgent.Known there = known.remove(run.id() + "." + status.attempts());
-        if (there == null) {
-          missing(turn, run, status, answers);
-        } else {
-          found(turn, status, there, ahead, answers);
-        }
-        stillStopping(run, status, there, answers);
-      }
-      if (status.state() == RunState.WAITING) {
-        watches(run, status, host).forEach(answers::add);
-      }
+    if (hello.epoch() > engine.epoch()) {
+      LOG.warn(
+          "host {} has obeyed a service of epoch {}; this one has {}: is it on the same database?",
+          one.host,
+          hello.epoch(),
+          engine.epoch());
+      one.close("the agent has obeyed a newer service (epoch " + hello.epoch() + ")");
+      return;
     }
-    for (FromAgent.Known old : known.values()) {
-      if (old.ended() != null) {
-        answers.add(new ToAgent.Recorded(old.run(), old.attempt()));
-      } else {
-        answers.add(new ToAgent.Stop(old.run(), old.attempt(), 10_000));
-      }
-    }
-    turn.apply(new BoardEvent.HostSeen(turn.now(), host, Set.copyOf(hello.labels())));
-    return answers;
-  }
-
-  private void missing(Turn turn, RunSpec run, RunStatus status, List<ToAgent> answers) {
-    if (status.state() == RunState.STARTING) {
-      try {
-        answers.add(messages.start(turn.definitions(), turn.board(), run, status));
-      } catch (StartMessages.Unfillable e) {
-        cannotStart(turn, run, status, e.getMessage());
-      }
-    } else {
-      Ending lost =
-          new Ending(Ending.Kind.LOST, -1, "its host knows nothing of the attempt any more");
-      turn.apply(new BoardEvent.AttemptEnded(turn.now(), run.id(), status.attempts(), lost));
-    }
-  }
-
-  private static void cannotStart(Turn turn, RunSpec run, RunStatus status, String because) {
-    Ending ending = new Ending(Ending.Kind.NO_VALUE, -1, because);
-    turn.apply(new BoardEvent.AttemptEnded(turn.now(), run.id(), status.attempts(), ending));
-  }
-
-  private static void found(
-      Turn turn, RunStatus status, FromAgent.Known there, long ahead, List<ToAgent> answers) {
-    // When it began was told to nobody; it was sent when the run came into its state.
-    turn.apply(
-        new BoardEvent.AttemptBegan(turn.now(), there.run(), there.attempt(), status.since()));
-    if (there.ended() != null) {
-      turn.apply(ended(turn.now(), there.ended(), ahead));
-      answers.add(new ToAgent.Recorded(there.run(), there.attempt()));
-    }
-  }
-
-  private static void stillStopping(
-      RunSpec run, RunStatus status, FromAgent.Known there, List<ToAgent> answers) {
-    boolean runs = there != null && there.ended() == null;
-    if (runs && status.stopping() != RunStatus.Stopping.NO) {
-      long grace = run.run().job().grace().toMillis();
-      answers.add(new ToAgent.Stop(run.id(), status.attempts(), grace));
-    }
-  }
-
-  private static List<ToAgent> watches(RunSpec run, RunStatus status, String host) {
-    List<ToAgent> watches = new ArrayList<>();
-    for (int i = 0; i < status.files().size(); i++) {
-      FileWatch watch = run.run().watches().get(i);
-      if (watch.host().equals(host) && status.files().get(i).sight() != FileSight.ARRIVED) {
-        watches.add(StartMessages.watch(run, watch));
-      }
-    }
-    return watches;
+    one.ahead = hello.clock() - clock.millis();
+    one.machine = hello.machine() == null ? FromAgent.Machine.UNKNOWN : hello.machine();
+    hosts.seen(one.host, hello.version(), String.join(",", hello.labels()));
+    one.greeted = true;
+    orSayAgain(
+        one,
+        engine
+            .hear(turn -> journals.compare(turn, one.host, hello, one.ahead))
+            .thenAccept(
+                answers -> {
+                  one.send(new ToAgent.Welcome("Purser 0.1.0", clock.millis(), engine.epoch()));
+                  answers.forEach(one::send);
+                  LOG.info("host {} is connected", one.host);
+                  live.hostsChanged();
+                }));
   }
 
   // ---- what agents are told
@@ -411,7 +422,9 @@ public class AgentLink extends TextWebSocketHandler {
       if (instruction instanceof Instruction.StartAttempt start) {
         start(start);
       } else if (instruction instanceof Instruction.StopAttempt stop) {
-        send(stop.host(), new ToAgent.Stop(stop.run(), stop.attempt(), stop.graceMillis()));
+        send(
+            stop.host(),
+            new ToAgent.Stop(engine.epoch(), stop.run(), stop.attempt(), stop.graceMillis()));
       } else if (instruction instanceof Instruction.WatchFile watch) {
         watch(watch.run(), watch.watch(), true);
       } else if (instruction instanceof Instruction.UnwatchFile unwatch) {
@@ -430,12 +443,14 @@ public class AgentLink extends TextWebSocketHandler {
     try {
       ToAgent.Start message =
           engine.look(
-              board -> messages.start(engine.definitions(), board, run.get(), status.get()));
+              board ->
+                  messages.start(
+                      engine.definitions(), board, run.get(), status.get(), engine.epoch()));
       send(start.host(), message);
     } catch (StartMessages.Unfillable e) {
-      engine.ask(
+      engine.hear(
           turn -> {
-            cannotStart(turn, run.get(), status.get(), e.getMessage());
+            Journals.cannotStart(turn, run.get(), status.get(), e.getMessage());
             return true;
           });
     }
@@ -455,16 +470,9 @@ public class AgentLink extends TextWebSocketHandler {
 
   /** Sends, if the host is there; if it is not, it is told when it says hello. */
   private void send(String host, ToAgent message) {
-    Connected one = connected.get(host);
-    if (one == null) {
-      return;
-    }
-    try {
-      one.session.sendMessage(
-          new TextMessage(JSON.writerFor(ToAgent.class).writeValueAsString(message)));
-    } catch (IOException | IllegalStateException e) {
-      LOG.warn("cannot send to host {}: {}", host, e.getMessage());
-      close(one, "sending failed");
+    AgentConnection one = connected.get(host);
+    if (one != null) {
+      one.send(message);
     }
   }
 }

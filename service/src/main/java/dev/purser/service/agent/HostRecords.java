@@ -1,11 +1,13 @@
 package dev.purser.service.agent;
 
 import dev.purser.service.people.Secrets;
+import dev.purser.wire.agent.FromAgent;
 import jakarta.persistence.EntityManager;
 import jakarta.persistence.LockModeType;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
@@ -67,6 +69,7 @@ public class HostRecords {
     known.enrolled = clock.instant();
     known.version = known.version == null ? "" : known.version;
     known.labels = known.labels == null ? "" : known.labels;
+    known.put(known.cores == 0 ? FromAgent.Machine.UNKNOWN : known.machine());
     if (found == null) {
       rows.persist(known);
     }
@@ -95,21 +98,24 @@ public class HostRecords {
   }
 
   /** Notes what an agent said of itself. */
-  public void seen(String host, String version, String labels, long clockDifference) {
+  public void seen(String host, String version, String labels) {
     HostRow row = rows.find(HostRow.class, host);
     if (row != null) {
       row.lastSeen = clock.instant();
       row.version = version;
       row.labels = labels;
-      row.clockDifference = clockDifference;
     }
   }
 
-  /** Notes that an agent was there until now. */
-  public void seen(String host) {
-    HostRow row = rows.find(HostRow.class, host);
-    if (row != null) {
-      row.lastSeen = clock.instant();
+  /** Notes how hosts are whose agents are there. */
+  void seen(Collection<AgentConnection> there) {
+    for (AgentConnection one : there) {
+      HostRow row = rows.find(HostRow.class, one.host);
+      if (row != null) {
+        row.lastSeen = Instant.ofEpochMilli(one.lastSeen);
+        row.clockDifference = one.ahead;
+        row.put(one.machine);
+      }
     }
   }
 

@@ -1,5 +1,6 @@
 package dev.purser.service.agent;
 
+import dev.purser.wire.agent.FromAgent;
 import jakarta.persistence.Column;
 import jakarta.persistence.Entity;
 import jakarta.persistence.Id;
@@ -23,4 +24,24 @@ public class HostRow {
   public String version;
   public String labels;
   public long clockDifference;
+  public int cores;
+  public double loadAverage;
+  public long memoryFree;
+  public long memory;
+  public long diskFree;
+  public long disk;
+
+  void put(FromAgent.Machine machine) {
+    cores = machine.cores();
+    loadAverage = machine.load();
+    memoryFree = machine.memoryFree();
+    memory = machine.memory();
+    diskFree = machine.diskFree();
+    disk = machine.disk();
+  }
+
+  /** How it was when it was last heard of. */
+  public FromAgent.Machine machine() {
+    return new FromAgent.Machine(cores, loadAverage, memoryFree, memory, diskFree, disk, 0);
+  }
 }

@@ -47,9 +47,11 @@ class StartMessages {
    * The start of a run's current attempt.
    *
    * @param board where values are that other runs handed back
+   * @param epoch of this service
    * @throws Unfillable where its command cannot be filled in
    */
-  ToAgent.Start start(Definitions definitions, Board board, RunSpec run, RunStatus status) {
+  ToAgent.Start start(
+      Definitions definitions, Board board, RunSpec run, RunStatus status, long epoch) {
     if (!(run.run().job().work() instanceof Work.Command command)) {
       throw new Unfillable("it is no command");
     }
@@ -89,11 +91,13 @@ class StartMessages {
         environment.put(entry.getKey(), fill.apply(entry.getValue()));
       }
       return new ToAgent.Start(
+          epoch,
           run.id(),
           status.attempts(),
           fill.apply(command.line()),
           status.startNow() ? "" : check(run).map(fill).orElse(""),
           run.run().job().directory(),
+          run.run().job().user(),
           environment,
           settings.keepOutput());
     } catch (Template.TemplateException e) {

@@ -1,5 +1,6 @@
 package dev.purser.service.alert;
 
+import dev.purser.service.board.Active;
 import io.micrometer.core.instrument.MeterRegistry;
 import java.time.Clock;
 import java.time.Duration;
@@ -30,14 +31,17 @@ class Courier implements SmartLifecycle {
 
   private final Outbox outbox;
   private final Map<String, Channel> channels;
+  private final Active service;
   private final Clock clock;
   private final MeterRegistry meters;
   private volatile boolean running;
   private Thread thread;
 
-  Courier(Outbox outbox, List<Channel> channels, Clock clock, MeterRegistry meters) {
+  Courier(
+      Outbox outbox, List<Channel> channels, Active service, Clock clock, MeterRegistry meters) {
     this.outbox = outbox;
     this.channels = channels.stream().collect(Collectors.toMap(Channel::name, Function.identity()));
+    this.service = service;
     this.clock = clock;
     this.meters = meters;
   }
@@ -65,7 +69,7 @@ class Courier implements SmartLifecycle {
     ExecutorService carriers = Executors.newFixedThreadPool(4);
     while (running) {
       try {
-        List<DeliveryRow> due = outbox.due(clock.instant(), 50);
+        List<DeliveryRow> due = service.isActive() ? outbox.due(clock.instant(), 50) : List.of();
         List<Callable<Void>> tries = new ArrayList<>();
         due.forEach(delivery -> tries.add(() -> carry(delivery)));
         carriers.invokeAll(tries);

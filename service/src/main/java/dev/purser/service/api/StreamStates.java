@@ -25,9 +25,10 @@ final class StreamStates {
     List<RunView> own = runs.stream().filter(run -> run.stream().equals(path)).toList();
     List<RunView> counting = own.stream().filter(run -> rule.counts(run.job())).toList();
     boolean failed = counting.stream().anyMatch(run -> run.state().equals("failed"));
-    boolean good = counting.stream().anyMatch(run -> run.state().equals("succeeded"));
+    boolean enough =
+        counting.stream().filter(run -> run.state().equals("succeeded")).count() >= rule.least();
     boolean allEnded = runs.stream().noneMatch(run -> OPEN.contains(run.state()));
-    if (failed && !(rule.any() && (good || !allEnded))) {
+    if (failed && !(rule.isByNumber() && (enough || !allEnded))) {
       return "failed";
     }
     for (String state : List.of("running", "starting", "waiting", "planned")) {
@@ -35,7 +36,7 @@ final class StreamStates {
         return state;
       }
     }
-    if (rule.any() && good) {
+    if (rule.isByNumber() && enough) {
       return "succeeded";
     }
     for (String state : List.of("cancelled", "succeeded")) {

@@ -12,10 +12,7 @@ import io.micrometer.core.instrument.MeterRegistry;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.CompletableFuture;
-import java.util.concurrent.LinkedBlockingQueue;
-import java.util.concurrent.TimeUnit;
 import java.util.concurrent.locks.ReentrantLock;
 import java.util.function.Function;
 import org.slf4j.Logger;
@@ -31,41 +28,60 @@ import org.springframework.stereotype.Component;
  * the board anew from the records.
  */
 @Component
-public class Engine implements SmartLifecycle {
+public class Engine implements SmartLifecycle, Active {
   private static final Logger LOG = LoggerFactory.getLogger(Engine.class);
-  private static final int BATCH = 500;
+  private static final int BATCH = 2_000;
+  private static final int MOST_ASKED = 20_000;
+
+  /** Agents hold back what was not answered: more than a few hundred each never come. */
+  private static final int MOST_NEWS = 500_000;
+
+  private static final long STAND_BY_MILLIS = 500;
+  private static final long LET_OTHERS_FIRST_MILLIS = 15_000;
+  private static final long AWAY_FOR_LONG_MILLIS = 20_000;
   private static final long LONGEST_NAP_MILLIS = 1_000;
 
   private final EngineRecords records;
+  private final Lease lease;
+  private final boolean standby;
   private final ApplicationEventPublisher publisher;
   private final Clock clock;
   private final long missedMillis;
   private final Counter eventCount;
-  private final BlockingQueue<Asked<?>> inbox = new LinkedBlockingQueue<>(100_000);
+  private final Inbox<Asked<?>> inbox = new Inbox<>(MOST_ASKED, MOST_NEWS);
   private final ReentrantLock boardLock = new ReentrantLock();
 
   private volatile Board board = new Board();
   private volatile Definitions definitions = Definitions.none();
   private volatile long revision;
   private volatile boolean running;
+  private volatile boolean active;
   private volatile boolean databaseAway;
   private volatile long lastTurn;
   private long lastLook;
+  private long lastRenewed;
+  private long began;
+  private long turns;
   private Thread loop;
 
   Engine(
       EngineRecords records,
+      Lease lease,
       ApplicationEventPublisher publisher,
       Clock clock,
       Settings settings,
       MeterRegistry meters) {
     this.records = records;
+    this.lease = lease;
+    this.standby = settings.standby();
     this.publisher = publisher;
     this.clock = clock;
     this.missedMillis = settings.missedAfter().toMillis();
     this.eventCount = meters.counter("purser.board.events");
     Gauge.builder("purser.board.runs", () -> board.size()).register(meters);
     Gauge.builder("purser.engine.inbox", inbox::size).register(meters);
+    Gauge.builder("purser.engine.active", () -> active ? 1 : 0).register(meters);
+    Gauge.builder("purser.engine.epoch", lease::epoch).register(meters);
     Gauge.builder("purser.engine.database.away", () -> databaseAway ? 1 : 0).register(meters);
   }
 
@@ -94,18 +110,38 @@ public class Engine implements SmartLifecycle {
   /** The board was taken up from the records: agents must say anew what they know. */
   public record TakenUp() {}
 
+  /** This service decides no more: another has become the active one. */
+  public record SteppedDown() {}
+
+  /** The database has been away for so long that another service may be active by now. */
+  public record CutOff() {}
+
   /**
    * Asks for something to be done.
    *
    * @return the result, once it is on record
    */
   public <T> CompletableFuture<T> ask(Task<T> task) {
-    CompletableFuture<T> answer = new CompletableFuture<>();
-    if (!inbox.offer(new Asked<>(task, answer))) {
-      answer.completeExceptionally(
-          new IllegalStateException("the engine has too much to do; try again in a moment"));
-    }
-    return answer;
+    Asked<T> asked = new Asked<>(task, new CompletableFuture<>());
+    return active && inbox.ask(asked) ? asked.answer() : refused();
+  }
+
+  private <T> CompletableFuture<T> refused() {
+    return CompletableFuture.failedFuture(
+        new IllegalStateException(
+            active
+                ? "the engine has too much to do; try again in a moment"
+                : "this service stands by: " + lease.inWords()));
+  }
+
+  /**
+   * Takes news from an agent; it comes after what people ask.
+   *
+   * @return the result, once it is on record
+   */
+  public <T> CompletableFuture<T> hear(Task<T> task) {
+    Asked<T> asked = new Asked<>(task, new CompletableFuture<>());
+    return active && inbox.tell(asked) ? asked.answer() : refused();
   }
 
   /** Tells the board of an event, with the time at which it is applied. */
@@ -134,15 +170,41 @@ public class Engine implements SmartLifecycle {
     return revision;
   }
 
-  /** Whether the engine decides and can write. */
+  /** Whether the engine decides and can write; or stands by, and could. */
   public boolean isWell() {
     return running && !databaseAway && clock.millis() - lastTurn < 30_000;
   }
 
+  /** Whether the database cannot be reached just now. */
+  public boolean isDatabaseAway() {
+    return databaseAway;
+  }
+
+  @Override
+  public boolean isActive() {
+    return active;
+  }
+
+  /** Counts the services that have been active on the records; 0 before this one was. */
+  public long epoch() {
+    return lease.epoch();
+  }
+
+  /** What waits to be done. */
+  public int backlog() {
+    return inbox.size();
+  }
+
   @Override
   public void start() {
-    takeUp();
     running = true;
+    began = clock.millis();
+    lastTurn = began;
+    if (!standby && lease.tryTake()) {
+      takeUp();
+      turns = 0;
+      active = true;
+    }
     loop = new Thread(this::loop, "engine");
     loop.start();
   }
@@ -157,6 +219,10 @@ public class Engine implements SmartLifecycle {
       } catch (InterruptedException e) {
         Thread.currentThread().interrupt();
       }
+    }
+    if (active) {
+      active = false;
+      lease.giveUp();
     }
   }
 
@@ -194,7 +260,12 @@ public class Engine implements SmartLifecycle {
   private void loop() {
     while (running) {
       try {
-        turn(nextBatch());
+        if (active) {
+          turn(nextBatch());
+          renew();
+        } else {
+          standBy();
+        }
       } catch (InterruptedException e) {
         return;
       } catch (RuntimeException e) {
@@ -203,15 +274,64 @@ public class Engine implements SmartLifecycle {
     }
   }
 
+  /** Waits until the active service is gone, and takes its place. */
+  private void standBy() throws InterruptedException {
+    Thread.sleep(STAND_BY_MILLIS);
+    lastTurn = clock.millis();
+    boolean mayTake = !standby || lease.wasSeenHeld() || lastTurn - began > LET_OTHERS_FIRST_MILLIS;
+    try {
+      boolean taken = mayTake ? lease.tryTake() : lease.look();
+      databaseAway = false;
+      if (taken) {
+        LOG.warn("this service is the active one now, of epoch {}", lease.epoch());
+        takeUp();
+        turns = 0;
+        active = true;
+        publisher.publishEvent(new TakenUp());
+      }
+    } catch (RuntimeException e) {
+      if (!databaseAway) {
+        LOG.warn("cannot look after the lease while standing by: {}", e.getMessage());
+      }
+      databaseAway = true;
+    }
+  }
+
+  private void renew() {
+    long now = clock.millis();
+    if (!active || now - lastRenewed < Lease.RENEW_MILLIS) {
+      return;
+    }
+    try {
+      lease.renew();
+      lastRenewed = now;
+    } catch (Lease.Lost e) {
+      stepDown(List.of());
+    } catch (RuntimeException e) {
+      LOG.debug("cannot renew the lease just now", e);
+      lastRenewed = now; // the next turn finds out
+    }
+  }
+
+  /** Another is active: nothing that is not on record was done here. */
+  private void stepDown(List<Asked<?>> batch) {
+    LOG.warn("another service has become the active one; this one stands by");
+    active = false;
+    List<Asked<?>> all = new ArrayList<>(batch);
+    try {
+      all.addAll(inbox.take(0, Integer.MAX_VALUE));
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    }
+    IllegalStateException cause =
+        new IllegalStateException("another service has become the active one; ask that one");
+    all.forEach(asked -> asked.answer().completeExceptionally(cause));
+    publisher.publishEvent(new SteppedDown());
+  }
+
   private List<Asked<?>> nextBatch() throws InterruptedException {
     long nap = Math.max(0, Math.min(board.nextWake() - clock.millis(), LONGEST_NAP_MILLIS));
-    List<Asked<?>> batch = new ArrayList<>();
-    Asked<?> first = inbox.poll(nap, TimeUnit.MILLISECONDS);
-    if (first != null) {
-      batch.add(first);
-      inbox.drainTo(batch, BATCH - 1);
-    }
-    return batch;
+    return inbox.take(nap, BATCH);
   }
 
   private void turn(List<Asked<?>> batch) throws InterruptedException {
@@ -239,7 +359,15 @@ public class Engine implements SmartLifecycle {
       boardLock.unlock();
     }
     eventCount.increment(turn.applied().size());
-    if (record(turn)) {
+    boolean recorded;
+    try {
+      recorded = record(turn);
+    } catch (Lease.Lost e) {
+      stepDown(batch);
+      return;
+    }
+    lastRenewed = lastTurn;
+    if (recorded) {
       publisher.publishEvent(new Committed(turn.changes(), turn.applied(), turn.instructions()));
       answers.forEach(Runnable::run);
     } else {
@@ -262,16 +390,23 @@ public class Engine implements SmartLifecycle {
 
   /** Writes a turn; false where it can never be written. */
   private boolean record(Turn turn) throws InterruptedException {
+    turns++;
     long pause = 100;
+    long since = clock.millis();
+    boolean cutOff = false;
     while (true) {
       try {
-        records.write(turn);
+        records.write(turn, turns);
         if (databaseAway) {
           LOG.info("the database is back");
           databaseAway = false;
         }
         return true;
       } catch (RuntimeException e) {
+        if (e instanceof Lease.Lost lost) {
+          databaseAway = false;
+          throw lost;
+        }
         if (!EngineRecords.isAway(e)) {
           LOG.error("cannot record a turn; taking the board up again from the records", e);
           waitForDatabase();
@@ -281,6 +416,10 @@ public class Engine implements SmartLifecycle {
           LOG.warn("the database is away; holding what has come in: {}", e.getMessage());
           databaseAway = true;
         }
+      }
+      if (!cutOff && clock.millis() - since > AWAY_FOR_LONG_MILLIS) {
+        cutOff = true;
+        publisher.publishEvent(new CutOff());
       }
       Thread.sleep(pause);
       pause = Math.min(pause * 2, 2_000);

@@ -15,6 +15,9 @@ class EngineHealth implements HealthIndicator {
 
   @Override
   public Health health() {
-    return engine.isWell() ? Health.up().build() : Health.down().build();
+    if (!engine.isWell()) {
+      return Health.down().build();
+    }
+    return engine.isActive() ? Health.up().build() : Health.outOfService().build();
   }
 }

@@ -1,32 +1,18 @@
 package dev.purser.service.board;
 
-import dev.purser.core.board.AlertKind;
 import dev.purser.core.board.BoardEvent;
 import dev.purser.core.board.HoldScope;
 import dev.purser.core.board.Instruction;
-import dev.purser.core.board.RunSpec;
-import dev.purser.core.board.RunState;
 import dev.purser.core.board.RunStatus;
 import dev.purser.core.definition.Definitions;
-import dev.purser.core.definition.Job;
-import dev.purser.core.definition.Stream;
-import dev.purser.core.parameter.Parameters;
 import dev.purser.core.plan.PlannedRun;
-import dev.purser.core.plan.Planner;
-import dev.purser.core.plan.RunReference;
 import dev.purser.core.prerequisite.Prerequisite;
-import dev.purser.core.schedule.IfMissed;
-import dev.purser.core.schedule.StartTimes;
-import dev.purser.core.schedule.Window;
 import dev.purser.service.Settings;
 import dev.purser.service.alert.AlertWriter;
 import dev.purser.service.definition.DefinitionRecords;
 import dev.purser.service.outlook.DurationHistory;
-import dev.purser.service.run.AttemptRow;
-import dev.purser.service.run.MomentRow;
 import dev.purser.service.run.RunRecords;
 import dev.purser.service.run.RunRow;
-import dev.purser.service.run.RunValueRow;
 import jakarta.persistence.EntityManagerFactory;
 import java.sql.SQLException;
 import java.sql.SQLNonTransientConnectionException;
@@ -35,21 +21,15 @@ import java.sql.SQLTransientException;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
-import java.time.ZoneId;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeMap;
-import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicLong;
-import java.util.stream.Collectors;
 import org.hibernate.SessionFactory;
 import org.hibernate.StatelessSession;
 import org.hibernate.Transaction;
@@ -57,24 +37,38 @@ import org.hibernate.exception.JDBCConnectionException;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
-import tools.jackson.core.type.TypeReference;
-import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.json.JsonMapper;
 
 /** Turns the board into rows and rows into the board. */
 @Component
 class EngineRecords {
   private static final Logger LOG = LoggerFactory.getLogger(EngineRecords.class);
-  private static final JsonMapper JSON = JsonMapper.builder().build();
-  private static final TypeReference<List<RunStatus.FileState>> FILES = new TypeReference<>() {};
-  private static final TypeReference<Map<String, String>> TEXTS = new TypeReference<>() {};
-  private static final int NOTE = 2_000;
+
+  private static final String MOMENT = "insert into moment (run, at, state, note) values (?,?,?,?)";
+  private static final String SENT =
+      "insert into attempt (run, number, host, sent, note, output_total, output_kept,"
+          + " output_complete) values (?,?,?,?,'',0,0,false)";
+  private static final String BEGAN =
+      "update attempt set started=? where run=? and number=? and started is null";
+  private static final String ENDED =
+      "update attempt set ended=?, exit_code=?, note=? where run=? and number=? and ended is null";
+  private static final String FORGET_VALUES = "delete from run_value where run=?";
+  private static final String VALUE =
+      "insert into run_value (run, name, attempt, value) values (?,?,?,?)";
+
+  /** Told again after a cut, it is there already. */
+  private static final String PIECE =
+      "insert ignore into output_piece (run, attempt, start, length, data) values (?,?,0,?,?)";
+
+  private static final String WHOLE_OUTPUT =
+      "update attempt set output_kept=?, output_total=?, output_complete=true"
+          + " where run=? and number=? and output_kept=0";
 
   private final SessionFactory sessions;
   private final RunRecords runs;
   private final DefinitionRecords definitionRecords;
   private final AlertWriter alerts;
   private final DurationHistory history;
+  private final Lease lease;
   private final Settings settings;
   private final Clock clock;
   private final AtomicLong lastId = new AtomicLong();
@@ -86,6 +80,7 @@ class EngineRecords {
       DefinitionRecords definitionRecords,
       AlertWriter alerts,
       DurationHistory history,
+      Lease lease,
       Settings settings,
       Clock clock) {
     this.sessions = factory.unwrap(SessionFactory.class);
@@ -93,6 +88,7 @@ class EngineRecords {
     this.definitionRecords = definitionRecords;
     this.alerts = alerts;
     this.history = history;
+    this.lease = lease;
     this.settings = settings;
     this.clock = clock;
   }
@@ -152,7 +148,7 @@ class EngineRecords {
   private Optional<BoardEvent.Restored> restore(RunRow row) {
     Definitions then = revisions.computeIfAbsent(row.revision, definitionRecords::at);
     if (then.job(row.stream + "/" + row.job).isPresent()) {
-      return Optional.of(restore(row, then));
+      return Optional.of(RunRows.restore(row, then));
     }
     if (row.ended == null) {
       LOG.error("{} stays open: revision {} does not define it", row.reference(), row.revision);
@@ -189,108 +185,6 @@ class EngineRecords {
     return whole != null
         ? whole.jobs()
         : List.of(Definitions.resolve(target.job(), run.reference().stream()));
-  }
-
-  private static BoardEvent.Restored restore(RunRow row, Definitions then) {
-    PlannedRun run =
-        new Planner(then)
-            .again(
-                new RunReference(row.stream, row.job, row.businessDate, row.number),
-                new Planner.Kept(
-                    row.due,
-                    start(row),
-                    Optional.ofNullable(row.startBy),
-                    Optional.ofNullable(row.finishBy),
-                    ZoneId.of(row.zone),
-                    row.waived,
-                    row.leftOut,
-                    Optional.ofNullable(row.parameters).map(EngineRecords::parameters),
-                    row.assumed == null || row.assumed.isEmpty()
-                        ? Set.of()
-                        : Set.of(row.assumed.split(","))));
-    RunStatus status =
-        new RunStatus(
-            RunState.of(row.state).orElseThrow(),
-            row.hold,
-            row.since.toEpochMilli(),
-            row.attempts,
-            row.budget,
-            row.host,
-            millis(row.started),
-            millis(row.ended),
-            millis(row.retryAt),
-            row.exitCode == null ? -1 : row.exitCode,
-            row.note,
-            RunStatus.Stopping.valueOf(row.stopping),
-            row.notNeeded,
-            Arrays.stream(row.openAlerts.split(","))
-                .flatMap(word -> AlertKind.of(word).stream())
-                .toList(),
-            JSON.readValue(row.files, FILES),
-            millis(row.movedDue),
-            row.priority,
-            row.startNow,
-            millis(row.asked),
-            row.handedBack == null ? Map.of() : JSON.readValue(row.handedBack, TEXTS));
-    return new BoardEvent.Restored(new RunSpec(row.id, run, row.longAfter), status);
-  }
-
-  /** Each value with its level; a value without one comes from the schedule. */
-  private static Parameters parameters(String text) {
-    Parameters all = Parameters.NONE;
-    JsonNode tree = JSON.readTree(text);
-    for (Map.Entry<String, JsonNode> one : tree.properties()) {
-      boolean plain = one.getValue().isString();
-      Parameters.Origin origin =
-          plain
-              ? Parameters.Origin.SCHEDULE
-              : Parameters.Origin.of(one.getValue().get(1).asString()).orElseThrow();
-      String value = plain ? one.getValue().asString() : one.getValue().get(0).asString();
-      all = all.with(origin, Map.of(one.getKey(), value));
-    }
-    return all;
-  }
-
-  private static String text(Parameters parameters) {
-    Map<String, List<String>> all = new TreeMap<>();
-    parameters
-        .all()
-        .forEach((name, one) -> all.put(name, List.of(one.value(), one.origin().word())));
-    return JSON.writeValueAsString(all);
-  }
-
-  private static PlannedRun.Start start(RunRow row) {
-    List<Optional<Window.Place>> order =
-        Arrays.stream(row.windowAfter.split(" ", -1)).map(Window.Place::parse).toList();
-    Optional<Window> window =
-        Optional.ofNullable(row.windowStart)
-            .map(
-                start ->
-                    new Window(
-                        start,
-                        row.windowEnd,
-                        order.get(0),
-                        order.size() > 1 ? order.get(1) : Optional.empty()));
-    return new PlannedRun.Start(
-        row.shift.isEmpty()
-            ? StartTimes.Shift.NONE
-            : StartTimes.Shift.valueOf(row.shift.toUpperCase(Locale.ROOT)),
-        IfMissed.of(row.ifMissed).orElse(IfMissed.RUN),
-        Optional.ofNullable(row.startLimit),
-        window);
-  }
-
-  private static String order(Window window) {
-    return window.after().map(Window.Place::toString).orElse("")
-        + window.previous().map(place -> " " + place).orElse("");
-  }
-
-  private static long millis(Instant instant) {
-    return instant == null ? 0 : instant.toEpochMilli();
-  }
-
-  private static Instant instant(long millis) {
-    return millis == 0 ? null : Instant.ofEpochMilli(millis);
   }
 
   long nextId() {
@@ -333,14 +227,23 @@ class EngineRecords {
     }
   }
 
-  /** Writes a turn in one transaction. */
-  void write(Turn turn) {
+  /**
+   * Writes a turn in one transaction. Told again after its commit was cut, it is written once.
+   *
+   * @param number of the turn
+   * @throws Lease.Lost where another service has become the active one
+   */
+  void write(Turn turn, long number) {
     turn.seal();
     try (StatelessSession session = sessions.openStatelessSession()) {
       session.setJdbcBatchSize(500);
       Transaction transaction = session.beginTransaction();
       try {
-        writeAll(turn, session);
+        if (lease.assertIn(session, number)) {
+          writeAll(turn, session);
+        } else {
+          LOG.info("the turn was written before the connection was cut");
+        }
         transaction.commit();
       } catch (RuntimeException e) {
         rollBack(transaction, e);
@@ -372,207 +275,71 @@ class EngineRecords {
     }
     turn.more().forEach(write -> write.accept(session));
     List<RunRow> fresh = new ArrayList<>();
-    List<RunRow> changed = new ArrayList<>();
+    Bulk bulk = new Bulk();
+    bulk.expect(FORGET_VALUES);
     turn.specs()
         .forEach(
             (id, spec) -> {
-              if (!turn.gone().contains(id)) {
-                RunRow row = row(spec, turn.statuses().get(id), turn);
-                (turn.isFresh(id) ? fresh : changed).add(row);
+              RunStatus status = turn.statuses().get(id);
+              if (turn.gone().contains(id)) {
+                return;
+              }
+              if (turn.isFresh(id)) {
+                fresh.add(RunRows.row(spec, status, turn));
+              } else {
+                RunRows.change(bulk, spec, status);
               }
             });
     if (!fresh.isEmpty()) {
       session.insertMultiple(fresh);
     }
-    for (RunRow row : changed) {
-      update(row, session);
-    }
-    writeAttempts(turn, session);
+    writeAttempts(turn, bulk);
     for (Turn.Moment moment : turn.moments()) {
       if (!turn.gone().contains(moment.run())) {
-        session.insert(momentRow(moment));
+        bulk.add(
+            MOMENT,
+            moment.run(),
+            Instant.ofEpochMilli(moment.at()),
+            moment.state().word(),
+            RunRows.cut(moment.note()));
       }
     }
+    for (Turn.Output output : turn.outputs()) {
+      long length = output.length();
+      if (length > 0) {
+        bulk.add(PIECE, output.run(), output.attempt(), length, output.deflated());
+      }
+      bulk.add(WHOLE_OUTPUT, length, length, output.run(), output.attempt());
+    }
+    bulk.write(session);
     alerts.write(turn.instructions(), turn.specs(), turn.definitions(), turn.now(), session);
   }
 
-  private static MomentRow momentRow(Turn.Moment moment) {
-    MomentRow row = new MomentRow();
-    row.run = moment.run();
-    row.at = Instant.ofEpochMilli(moment.at());
-    row.state = moment.state().word();
-    row.note = cut(moment.note());
-    return row;
-  }
-
-  /** Only what the board changes: what was planned stays as it is written. */
-  private static void update(RunRow row, StatelessSession session) {
-    session
-        .createMutationQuery(
-            "update RunRow r set r.state = :state, r.hold = :hold, r.since = :since,"
-                + " r.attempts = :attempts, r.budget = :budget, r.host = :host,"
-                + " r.started = :started, r.ended = :ended, r.retryAt = :retryAt,"
-                + " r.exitCode = :exitCode, r.note = :note, r.stopping = :stopping,"
-                + " r.notNeeded = :notNeeded, r.openAlerts = :openAlerts, r.files = :files,"
-                + " r.movedDue = :movedDue, r.priority = :priority, r.startNow = :startNow,"
-                + " r.asked = :asked, r.handedBack = :handedBack"
-                + " where r.id = :id")
-        .setParameter("state", row.state)
-        .setParameter("hold", row.hold)
-        .setParameter("since", row.since)
-        .setParameter("attempts", row.attempts)
-        .setParameter("budget", row.budget)
-        .setParameter("host", row.host)
-        .setParameter("started", row.started)
-        .setParameter("ended", row.ended)
-        .setParameter("retryAt", row.retryAt)
-        .setParameter("exitCode", row.exitCode)
-        .setParameter("note", row.note)
-        .setParameter("stopping", row.stopping)
-        .setParameter("notNeeded", row.notNeeded)
-        .setParameter("openAlerts", row.openAlerts)
-        .setParameter("files", row.files)
-        .setParameter("movedDue", row.movedDue)
-        .setParameter("priority", row.priority)
-        .setParameter("startNow", row.startNow)
-        .setParameter("asked", row.asked)
-        .setParameter("handedBack", row.handedBack)
-        .setParameter("id", row.id)
-        .executeUpdate();
-  }
-
-  private static RunRow row(RunSpec spec, RunStatus status, Turn turn) {
-    PlannedRun run = spec.run();
-    RunReference reference = run.reference();
-    Optional<Stream> stream = turn.definitions().streamAt(reference.stream());
-    RunRow row = new RunRow();
-    row.id = spec.id();
-    row.stream = reference.stream();
-    row.job = reference.job();
-    row.streamTitle = stream.map(Stream::title).orElse(reference.stream());
-    row.title = run.job().title();
-    row.department = stream.map(Stream::department).orElse("");
-    row.kind = run.job().work().kind();
-    row.businessDate = reference.date();
-    row.number = reference.number();
-    row.revision = turn.revision();
-    row.due = run.due();
-    row.shift =
-        run.shift() == StartTimes.Shift.NONE ? "" : run.shift().name().toLowerCase(Locale.ROOT);
-    row.startBy = run.startBy().orElse(null);
-    row.finishBy = run.finishBy().orElse(null);
-    row.zone = run.zone().getId();
-    row.waived = run.waived();
-    row.longAfter = spec.longAfter();
-    row.state = status.state().word();
-    row.hold = cut(status.hold());
-    row.since = Instant.ofEpochMilli(status.since());
-    row.attempts = status.attempts();
-    row.budget = status.budget();
-    row.host = status.host();
-    row.started = instant(status.started());
-    row.ended = instant(status.ended());
-    row.retryAt = instant(status.retryAt());
-    row.exitCode = status.exitCode() < 0 ? null : status.exitCode();
-    row.note = cut(status.note());
-    row.stopping = status.stopping().name();
-    row.notNeeded = status.notNeeded();
-    row.openAlerts =
-        status.openAlerts().stream().map(AlertKind::word).collect(Collectors.joining(","));
-    row.files = JSON.writeValueAsString(status.files());
-    boolean usual =
-        stream
-            .flatMap(found -> found.job(reference.job()).map(job -> usual(turn, found, job)))
-            .filter(run.parameters()::equals)
-            .isPresent();
-    row.parameters = usual ? null : text(run.parameters());
-    row.assumed = String.join(",", new TreeSet<>(run.assumed()));
-    row.movedDue = instant(status.due());
-    row.priority = status.priority() == run.job().priority() ? -1 : status.priority();
-    row.startNow = status.startNow();
-    row.asked = instant(status.asked());
-    row.handedBack = status.values().isEmpty() ? null : JSON.writeValueAsString(status.values());
-    row.tags = tags(stream, run.job());
-    row.leftOut =
-        run.leftOut().length() > 1_000 ? run.leftOut().substring(0, 1_000) : run.leftOut();
-    row.ifMissed = run.start().ifMissed().word();
-    row.startLimit = run.start().limit().orElse(null);
-    row.windowStart = run.start().window().map(Window::start).orElse(null);
-    row.windowEnd = run.start().window().map(Window::end).orElse(null);
-    row.windowAfter = run.start().window().map(EngineRecords::order).orElse("");
-    return row;
-  }
-
-  private static Parameters usual(Turn turn, Stream stream, Job job) {
-    return new Planner(turn.definitions()).usualValues(stream, job);
-  }
-
-  private static String tags(Optional<Stream> stream, Job job) {
-    Set<String> tags = new TreeSet<>(job.tags());
-    stream.ifPresent(found -> tags.addAll(found.tags()));
-    String all = tags.isEmpty() ? "" : "," + String.join(",", tags) + ",";
-    return all.length() <= 500 ? all : all.substring(0, all.lastIndexOf(',', 499) + 1);
-  }
-
-  private static String cut(String text) {
-    return text.length() <= NOTE ? text : text.substring(0, NOTE - 1) + "…";
-  }
-
-  private static void writeAttempts(Turn turn, StatelessSession session) {
+  private static void writeAttempts(Turn turn, Bulk bulk) {
     for (Instruction instruction : turn.instructions()) {
       if (instruction instanceof Instruction.StartAttempt start) {
-        AttemptRow row = new AttemptRow();
-        row.run = start.run();
-        row.number = start.attempt();
-        row.host = start.host();
-        row.sent = Instant.ofEpochMilli(turn.now());
-        row.note = "";
-        session.insert(row);
+        Instant sent = Instant.ofEpochMilli(turn.now());
+        bulk.add(SENT, start.run(), start.attempt(), start.host(), sent);
       }
     }
     for (BoardEvent event : turn.attemptEvents()) {
       if (event instanceof BoardEvent.AttemptBegan began) {
-        session
-            .createMutationQuery(
-                "update AttemptRow a set a.started = :at where a.run = :run and a.number = :number"
-                    + " and a.started is null")
-            .setParameter("at", Instant.ofEpochMilli(began.happened()))
-            .setParameter("run", began.run())
-            .setParameter("number", began.attempt())
-            .executeUpdate();
+        Instant at = Instant.ofEpochMilli(began.happened());
+        bulk.add(BEGAN, at, began.run(), began.attempt());
       } else if (event instanceof BoardEvent.AttemptEnded over) {
-        session
-            .createMutationQuery(
-                "update AttemptRow a set a.ended = :at, a.exitCode = :code, a.note = :note"
-                    + " where a.run = :run and a.number = :number and a.ended is null")
-            .setParameter("at", Instant.ofEpochMilli(over.happened()))
-            .setParameter("code", over.ending().code() < 0 ? null : over.ending().code())
-            .setParameter("note", cut(over.ending().inWords()))
-            .setParameter("run", over.run())
-            .setParameter("number", over.attempt())
-            .executeUpdate();
-        writeValues(over, session);
+        bulk.add(
+            ENDED,
+            Instant.ofEpochMilli(over.happened()),
+            over.ending().code() < 0 ? null : over.ending().code(),
+            RunRows.cut(over.ending().inWords()),
+            over.run(),
+            over.attempt());
+        if (!over.values().isEmpty() || over.attempt() > 1) {
+          bulk.add(FORGET_VALUES, over.run());
+        }
+        over.values()
+            .forEach((name, value) -> bulk.add(VALUE, over.run(), name, over.attempt(), value));
       }
     }
-  }
-
-  private static void writeValues(BoardEvent.AttemptEnded over, StatelessSession session) {
-    if (over.values().isEmpty() && over.attempt() == 1) {
-      return;
-    }
-    session
-        .createMutationQuery("delete from RunValueRow v where v.run = :run")
-        .setParameter("run", over.run())
-        .executeUpdate();
-    over.values()
-        .forEach(
-            (name, value) -> {
-              RunValueRow row = new RunValueRow();
-              row.run = over.run();
-              row.name = name;
-              row.attempt = over.attempt();
-              row.value = value;
-              session.insert(row);
-            });
   }
 }

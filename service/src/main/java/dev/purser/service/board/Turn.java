@@ -36,6 +36,7 @@ public final class Turn {
   private final Map<Long, RunState> lastStates = new HashMap<>();
   private final List<BoardEvent> attemptEvents = new ArrayList<>();
   private final List<Consumer<StatelessSession>> more = new ArrayList<>();
+  private final List<Output> outputs = new ArrayList<>();
   private final Map<Long, RunSpec> specs = new LinkedHashMap<>();
   private final Map<Long, RunStatus> statuses = new LinkedHashMap<>();
 
@@ -49,6 +50,13 @@ public final class Turn {
 
   /** Something to be written into a run's history. */
   record Moment(long run, long at, RunState state, String note) {}
+
+  /**
+   * All output of an attempt.
+   *
+   * @param length in bytes before it was deflated
+   */
+  record Output(long run, int attempt, long length, byte[] deflated) {}
 
   /** A run that has changed, for those who look on. */
   public record Change(long run, String reference, String state) {}
@@ -149,6 +157,11 @@ public final class Turn {
     return gone.contains(run);
   }
 
+  /** Keeps all output of an attempt, which is little, together with its end. */
+  public void keepOutput(long run, int attempt, long length, byte[] deflated) {
+    outputs.add(new Output(run, attempt, length, deflated));
+  }
+
   /** Adds something to what is written with this turn. */
   public void also(Consumer<StatelessSession> write) {
     more.add(write);
@@ -202,6 +215,10 @@ public final class Turn {
 
   List<Moment> moments() {
     return moments;
+  }
+
+  List<Output> outputs() {
+    return outputs;
   }
 
   List<BoardEvent> attemptEvents() {

@@ -86,6 +86,9 @@ public class CalendarFetcher {
 
   @Scheduled(fixedDelay = 3_000, initialDelay = 3_000)
   void fetchDue() {
+    if (!engine.isActive()) {
+      return;
+    }
     long revision = engine.revision();
     Definitions definitions = engine.definitions();
     List<HolidayCalendar> fetched =

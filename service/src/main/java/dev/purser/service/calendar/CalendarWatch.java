@@ -86,6 +86,9 @@ public class CalendarWatch {
 
   @Scheduled(fixedDelay = 5_000, initialDelay = 5_000)
   void look() {
+    if (!engine.isActive()) {
+      return;
+    }
     try {
       Definitions definitions = engine.definitions();
       Map<String, CalendarFetchRow> fetches = fetcher.fetches();

@@ -69,7 +69,7 @@ public class OutlookKeeper {
   @Scheduled(fixedDelay = 1_000)
   void keep() {
     long now = clock.millis();
-    if (now < next || (!stale && now < next + 15_000)) {
+    if (!engine.isActive() || now < next || (!stale && now < next + 15_000)) {
       return;
     }
     stale = false;

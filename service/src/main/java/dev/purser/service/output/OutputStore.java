@@ -112,7 +112,8 @@ public class OutputStore {
     }
   }
 
-  private static byte[] deflate(byte[] data) {
+  /** Makes output small, as it is kept. */
+  public static byte[] deflate(byte[] data) {
     ByteArrayOutputStream out = new ByteArrayOutputStream();
     try (DeflaterOutputStream deflater = new DeflaterOutputStream(out)) {
       deflater.write(data);

@@ -1,9 +1,12 @@
 package dev.purser.service.people;
 
+import dev.purser.service.board.Active;
+import dev.purser.service.board.Engine;
 import jakarta.persistence.EntityManager;
 import java.time.Clock;
 import java.util.List;
 import java.util.Optional;
+import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.security.crypto.password.PasswordEncoder;
@@ -19,17 +22,19 @@ public class People {
   private final EntityManager rows;
   private final PasswordEncoder encoder;
   private final Clock clock;
+  private final ObjectProvider<Active> service;
 
-  People(EntityManager rows, PasswordEncoder encoder, Clock clock) {
+  People(EntityManager rows, PasswordEncoder encoder, Clock clock, ObjectProvider<Active> service) {
     this.rows = rows;
     this.encoder = encoder;
     this.clock = clock;
+    this.service = service;
   }
 
   /** Makes the first administrator where there is nobody yet, and prints the password once. */
-  @EventListener(ApplicationReadyEvent.class)
+  @EventListener({ApplicationReadyEvent.class, Engine.TakenUp.class})
   public void firstStart() {
-    if (all().isEmpty()) {
+    if (service.getObject().isActive() && all().isEmpty()) {
       String password = Secrets.password();
       save("admin", Role.ADMINISTRATOR, password, true);
       System.out.println(

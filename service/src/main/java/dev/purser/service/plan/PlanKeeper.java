@@ -19,13 +19,13 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.concurrent.ConcurrentHashMap;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
@@ -44,7 +44,7 @@ public class PlanKeeper {
   private final PlannedRuns plannedRuns;
   private final Settings settings;
   private final Clock clock;
-  private final Set<LocalDate> planned = new HashSet<>();
+  private final Set<LocalDate> planned = ConcurrentHashMap.newKeySet();
   private volatile boolean ready;
 
   PlanKeeper(
@@ -81,10 +81,15 @@ public class PlanKeeper {
     pauses.forget();
   }
 
+  @EventListener
+  void steppedDown(Engine.SteppedDown event) {
+    planned.clear();
+  }
+
   /** Plans what is not planned yet, and lets go of what is past. */
   @Scheduled(fixedDelayString = "PT5S", initialDelayString = "PT5S")
   void keep() {
-    if (!ready) {
+    if (!ready || !engine.isActive()) {
       return;
     }
     try {

@@ -69,6 +69,9 @@ public class RunRow {
   @Column(columnDefinition = "text")
   public String assumed;
 
+  /** How often it went to another host because one was lost. */
+  public int moves;
+
   /** Each between commas, with one before the first and after the last; empty for none. */
   public String tags;
 

@@ -31,6 +31,7 @@ class StartMessagesTest {
               Duration.ofMinutes(2),
               "a@b.example",
               "",
+              false,
               "http://x"));
 
   private static Definitions definitions(String job) {
@@ -66,7 +67,8 @@ class StartMessagesTest {
   private ToAgent.Start start(String job) {
     Definitions definitions = definitions(job);
     Board board = board(definitions);
-    return messages.start(definitions, board, board.runs().get(0), board.status(1).orElseThrow());
+    return messages.start(
+        definitions, board, board.runs().get(0), board.status(1).orElseThrow(), 1);
   }
 
   private static Board board(Definitions definitions) {
@@ -122,7 +124,7 @@ class StartMessagesTest {
     assertThatThrownBy(
             () ->
                 messages.start(
-                    definitions, board, board.runs().get(0), board.status(1).orElseThrow()))
+                    definitions, board, board.runs().get(0), board.status(1).orElseThrow(), 1))
         .isInstanceOf(StartMessages.Unfillable.class);
   }
 

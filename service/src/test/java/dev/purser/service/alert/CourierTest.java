@@ -44,7 +44,11 @@ class CourierTest {
     when(outbox.alert(3)).thenReturn(alert);
     when(channel.name()).thenReturn("mail");
     return new Courier(
-        outbox, List.of(channel), Clock.fixed(NOW, ZoneOffset.UTC), new SimpleMeterRegistry());
+        outbox,
+        List.of(channel),
+        () -> true,
+        Clock.fixed(NOW, ZoneOffset.UTC),
+        new SimpleMeterRegistry());
   }
 
   @Test

@@ -18,23 +18,60 @@ import java.util.Set;
 })
 public sealed interface FromAgent {
   /** The protocol that this code speaks. */
-  int PROTOCOL = 2;
+  int PROTOCOL = 3;
 
-  /** The first message: who it is and which attempts its journal knows. */
-  record Hello(int protocol, String version, Set<String> labels, long clock, List<Known> attempts)
+  /**
+   * The first message: who it is and which attempts its journal knows.
+   *
+   * @param labels by which host groups may pick the host, besides those it is defined with
+   * @param clock of the host
+   * @param epoch the highest that the agent has been given; it obeys no older one
+   */
+  record Hello(
+      int protocol,
+      String version,
+      Set<String> labels,
+      long clock,
+      long epoch,
+      Machine machine,
+      List<Known> attempts)
       implements FromAgent {}
 
   /**
-   * An attempt of the journal.
+   * How the host does.
    *
-   * @param ended how it ended; null while it runs
+   * @param cores processors
+   * @param load running and waiting processes, over a minute; -1 where it cannot be read
+   * @param memoryFree bytes that are free or can be freed at once; -1 where it cannot be read
+   * @param memory bytes in all; -1 where it cannot be read
+   * @param diskFree bytes free where the agent keeps its journal and output
+   * @param disk bytes in all there
+   * @param attempts at work on the host
    */
-  record Known(long run, int attempt, Ended ended) {}
+  record Machine(
+      int cores,
+      double load,
+      long memoryFree,
+      long memory,
+      long diskFree,
+      long disk,
+      int attempts) {
+    /** Nothing is known. */
+    public static final Machine UNKNOWN = new Machine(0, -1, -1, -1, -1, -1, 0);
+  }
+
+  /**
+   * An attempt of the journal. How it ended is told after the welcome.
+   *
+   * @param began when its process began to work; 0 where that is not known
+   * @param ended whether it is over
+   */
+  record Known(long run, int attempt, long began, boolean ended) {}
 
   /** A sign of life. */
-  record Alive(long clock) implements FromAgent {}
+  record Alive(long clock, Machine machine) implements FromAgent {}
 
-  /** An attempt's process is at work. */
+  /** An attempt's process is at work; of an attempt that is soon over only the end is told. */
   record Began(long run, int attempt, long at) implements FromAgent {}
 
   /**
@@ -44,11 +81,26 @@ public sealed interface FromAgent {
    *     check-failed}
    * @param code the exit code of the command, or of its check; else -1
    * @param note for people; may be empty
+   * @param began when its process began to work; 0 where that is not known
    * @param values what it handed back, by name
+   * @param output all that it has written, where that is little and none of it was told; else null
    */
   record Ended(
-      long run, int attempt, String how, int code, String note, long at, Map<String, String> values)
-      implements FromAgent {}
+      long run,
+      int attempt,
+      String how,
+      int code,
+      String note,
+      long began,
+      long at,
+      Map<String, String> values,
+      byte[] output)
+      implements FromAgent {
+    /** With output, or without. */
+    public Ended withOutput(byte[] all) {
+      return new Ended(run, attempt, how, code, note, began, at, values, all);
+    }
+  }
 
   /**
    * A piece of an attempt's output.

@@ -18,8 +18,13 @@ import java.util.Map;
 })
 public sealed interface ToAgent {
 
-  /** The answer to a hello. */
-  record Welcome(String version, long clock) implements ToAgent {}
+  /**
+   * The answer to a hello.
+   *
+   * @param epoch counts the services that have been active on the records; an agent that knows a
+   *     higher one obeys this service no more
+   */
+  record Welcome(String version, long clock, long epoch) implements ToAgent {}
 
   /**
    * Start an attempt, at most once ever.
@@ -28,23 +33,30 @@ public sealed interface ToAgent {
    * @param check likewise, first: with exit code 0 the command is run, with 1 there is nothing to
    *     do, with any other the check has failed; empty for none
    * @param directory working directory; empty for the agent's own
+   * @param user on whose behalf it runs; empty for the agent's own
    * @param keepOutput bytes of output to send at most
    */
   record Start(
+      long epoch,
       long run,
       int attempt,
       String command,
       String check,
       String directory,
+      String user,
       Map<String, String> environment,
       long keepOutput)
       implements ToAgent {}
 
   /** Ask an attempt's process group to stop, and force it after the grace time. */
-  record Stop(long run, int attempt, long graceMillis) implements ToAgent {}
+  record Stop(long epoch, long run, int attempt, long graceMillis) implements ToAgent {}
 
-  /** The end of an attempt is on record. */
-  record Recorded(long run, int attempt) implements ToAgent {}
+  /**
+   * The end of an attempt is on record.
+   *
+   * @param withOutput whether all its output is, too
+   */
+  record Recorded(long run, int attempt, boolean withOutput) implements ToAgent {}
 
   /** Output up to an offset is on record; the next piece may come. */
   record OutputTaken(long run, int attempt, long offset, boolean complete) implements ToAgent {}

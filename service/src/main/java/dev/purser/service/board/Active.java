@@ -1,0 +1,7 @@
+package dev.purser.service.board;
+
+/** Whether this service is the active one on its database. */
+public interface Active {
+  /** Whether it decides; else it stands by while another does. */
+  boolean isActive();
+}
