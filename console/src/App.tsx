@@ -86,7 +86,7 @@ function Door({ dark, onDark }: { dark: boolean; onDark: () => void }) {
         <Route path="/capacity" element={<CapacityPage mayAct={me.data.role !== 'viewer'} />} />
         <Route path="/runs/:id" element={<RunPage mayAct={me.data.role !== 'viewer'} />} />
         <Route path="/alerts" element={<AlertsPage mayAct={me.data.role !== 'viewer'} />} />
-        <Route path="/hosts" element={<HostsPage />} />
+        <Route path="/hosts" element={<HostsPage mayAct={me.data.role !== 'viewer'} />} />
         <Route path="/calendars" element={<CalendarsPage />} />
         <Route path="/rules" element={<RulesPage />} />
         <Route path="/streams" element={<StreamsPage />} />

@@ -28,3 +28,18 @@ create table host_drain (
 
 alter table run add column moves int not null default 0;
 alter table attempt add key attempt_ended (ended);
+
+-- What is kept of a job's past when its runs are gone. Runs that ended after the mark are not in it.
+create table job_history (
+  stream varchar(200) not null,
+  job varchar(100) not null,
+  durations text not null,
+  primary key (stream, job)
+);
+create table job_history_mark (
+  id int not null primary key,
+  until datetime(3) not null
+);
+alter table run add key run_by_end (ended);
+alter table alert add key alert_by_close (closed);
+alter table audit add key audit_by_time (at);

@@ -2,9 +2,11 @@ package dev.purser.client;
 
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.net.ConnectException;
 import java.net.URI;
 import java.net.URLEncoder;
 import java.net.http.HttpClient;
+import java.net.http.HttpConnectTimeoutException;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
@@ -142,8 +144,42 @@ final class Service {
     return joined.isEmpty() ? path : path + "?" + joined;
   }
 
+  /** Asks the service; of several, the one that is active. */
   private String ask(String method, String path, Object body, Map<String, String> headers) {
-    URI address = URI.create(login.service().replaceAll("/+$", "") + "/api/v1" + path);
+    List<String> services = List.of(login.service().split(","));
+    Refusal last = null;
+    for (String service : services) {
+      try {
+        return ask(service.strip(), method, path, body, headers);
+      } catch (StandsBy | Unreachable e) {
+        boolean more = last == null || e instanceof StandsBy;
+        last = more ? new Refusal(3, e.getMessage()) : last;
+      }
+    }
+    throw last;
+  }
+
+  /** The service that was asked is not the active one. */
+  private static final class StandsBy extends RuntimeException {
+    private static final long serialVersionUID = 1L;
+
+    StandsBy(String message) {
+      super(message);
+    }
+  }
+
+  /** The service was never asked. */
+  private static final class Unreachable extends RuntimeException {
+    private static final long serialVersionUID = 1L;
+
+    Unreachable(String message) {
+      super(message);
+    }
+  }
+
+  private String ask(
+      String service, String method, String path, Object body, Map<String, String> headers) {
+    URI address = URI.create(service.replaceAll("/+$", "") + "/api/v1" + path);
     HttpRequest.Builder request =
         HttpRequest.newBuilder(address)
             .timeout(Duration.ofSeconds(60))
@@ -166,11 +202,15 @@ final class Service {
       if (status / 100 == 2 || status == 422) {
         return response.body();
       }
-      throw new Refusal(
-          status == 400 ? 2 : status >= 500 ? 3 : 1, explain(status, response.body()));
+      String why = explain(status, response.body());
+      if (status == 503 && response.body().contains("\"Stands by\"")) {
+        throw new StandsBy(why);
+      }
+      throw new Refusal(status == 400 ? 2 : status >= 500 ? 3 : 1, why);
+    } catch (ConnectException | HttpConnectTimeoutException e) {
+      throw new Unreachable("the service at " + service + " cannot be reached: " + message(e));
     } catch (IOException e) {
-      throw new Refusal(
-          3, "the service at " + login.service() + " cannot be reached: " + message(e));
+      throw new Refusal(3, "the service at " + service + " cannot be reached: " + message(e));
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
       throw new Refusal(3, "interrupted");

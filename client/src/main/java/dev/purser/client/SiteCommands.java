@@ -8,6 +8,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.concurrent.Callable;
 import picocli.CommandLine;
@@ -39,7 +40,7 @@ final class SiteCommands {
     @CommandLine.Option(
         names = "--service",
         required = true,
-        description = "The service's address.")
+        description = "The service's address; where another stands by, both, with a comma between.")
     private String service;
 
     @CommandLine.Option(names = "--name", required = true, description = "Your name there.")
@@ -185,7 +186,12 @@ final class SiteCommands {
       name = "hosts",
       mixinStandardHelpOptions = true,
       description = "Hosts and their agents.",
-      footer = {"", "Example: purser hosts", "Example: purser hosts enrol quay-north"})
+      footer = {
+        "",
+        "Example: purser hosts",
+        "Example: purser hosts enrol quay-north",
+        "Example: purser hosts drain quay-north"
+      })
   static final class Hosts implements Callable<Integer> {
     @CommandLine.Mixin private Output output;
 
@@ -197,19 +203,99 @@ final class SiteCommands {
           hosts,
           List.of(
               new Output.Column<>("host", Views.HostView::name),
-              new Output.Column<>(
-                  "agent",
-                  h ->
-                      h.connected()
-                          ? "connected"
-                          : h.enrolled() ? "not connected" : "not enrolled"),
-              new Output.Column<>("running", Views.HostView::running),
+              new Output.Column<>("agent", Hosts::presence),
+              new Output.Column<>("work", Hosts::work),
+              new Output.Column<>("load", Hosts::load),
+              new Output.Column<>("memory free", h -> free(h, true)),
+              new Output.Column<>("disk free", h -> free(h, false)),
+              new Output.Column<>("clock", Hosts::clock),
               new Output.Column<>("last seen", Views.HostView::lastSeen),
-              new Output.Column<>("labels", h -> String.join(" ", h.labels())),
               new Output.Column<>("groups", h -> String.join(" ", h.groups())),
               new Output.Column<>("version", Views.HostView::version)),
           "there are no hosts; define one in a file and publish it");
       return 0;
+    }
+
+    private static String presence(Views.HostView host) {
+      String agent =
+          host.connected() ? "connected" : host.enrolled() ? "not connected" : "not enrolled";
+      return host.drained().isEmpty() ? agent : agent + ", drained";
+    }
+
+    private static String work(Views.HostView host) {
+      return host.atMost() == 0
+          ? String.valueOf(host.running())
+          : host.running() + " of " + host.atMost();
+    }
+
+    private static String load(Views.HostView host) {
+      return host.machine() == null || host.machine().load() < 0
+          ? ""
+          : String.format(Locale.ROOT, "%.1f on %d", host.machine().load(), host.machine().cores());
+    }
+
+    private static String free(Views.HostView host, boolean memory) {
+      if (host.machine() == null) {
+        return "";
+      }
+      long free = memory ? host.machine().memoryFree() : host.machine().diskFree();
+      long all = memory ? host.machine().memory() : host.machine().disk();
+      return free < 0 || all <= 0
+          ? ""
+          : String.format(Locale.ROOT, "%.1f GB (%d %%)", free / 1e9, 100 * free / all);
+    }
+
+    private static String clock(Views.HostView host) {
+      Long ahead = host.clockDifferenceMillis();
+      if (ahead == null || Math.abs(ahead) < 1_000) {
+        return ahead == null ? "" : "right";
+      }
+      return Math.abs(ahead) / 1_000 + " s " + (ahead > 0 ? "ahead" : "behind");
+    }
+
+    @CommandLine.Command(
+        name = "drain",
+        mixinStandardHelpOptions = true,
+        description = "Gives a host no new work; what runs on it goes on. Until it is returned.",
+        footer = {"", "Example: purser hosts drain quay-north --reason \"new disk\""})
+    Integer drain(
+        @CommandLine.Parameters(paramLabel = "HOST", description = "The host's name.") String host,
+        @CommandLine.Option(names = "--reason", defaultValue = "", description = "Why.")
+            String reason) {
+      return act(host, "drain", reason);
+    }
+
+    @CommandLine.Command(
+        name = "return",
+        mixinStandardHelpOptions = true,
+        description = "Gives a drained host work again.",
+        footer = {"", "Example: purser hosts return quay-north"})
+    Integer giveBack(
+        @CommandLine.Parameters(paramLabel = "HOST", description = "The host's name.") String host,
+        @CommandLine.Option(names = "--reason", defaultValue = "", description = "Why.")
+            String reason) {
+      return act(host, "return", reason);
+    }
+
+    private int act(String host, String action, String reason) {
+      Views.HostView after =
+          Service.loggedIn()
+              .post(
+                  Views.HostView.class,
+                  "/hosts/" + Service.encode(host) + "/actions",
+                  new Views.HostAction(action, reason));
+      output.one(after, () -> output.line(inWords(after)));
+      return 0;
+    }
+
+    private static String inWords(Views.HostView host) {
+      String runs = host.running() == 1 ? "1 run is" : host.running() + " runs are";
+      if (host.drained().isEmpty()) {
+        return host.name() + " takes work again; " + runs + " on it";
+      }
+      String left =
+          host.running() == 0 ? "; nothing is running on it" : "; " + runs + " still on it";
+      return host.name() + " takes nothing new" + left;
     }
 
     @CommandLine.Command(

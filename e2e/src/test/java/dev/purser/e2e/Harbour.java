@@ -398,7 +398,7 @@ final class Harbour implements AutoCloseable {
   private void stopWork() {
     ProcessHandle.allProcesses()
         .filter(one -> one.info().commandLine().orElse("").contains(home + "/agent-"))
-        .filter(one -> one.info().commandLine().orElse("").contains("launch.sh"))
+        .filter(one -> one.info().commandLine().orElse("").contains("starter.pl"))
         .forEach(
             supervisor -> {
               supervisor.descendants().forEach(ProcessHandle::destroyForcibly);

@@ -11,6 +11,10 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  *     time
  * @param keepOutput bytes of output kept of one attempt
  * @param keepOutputFor how long output is kept after its run has ended
+ * @param keepRunsFor for how long runs are kept after they have ended, with their attempts
+ * @param keepRuns how many runs are kept at most, whatever their age; 0 for any number
+ * @param keepArrivalsFor for how long a file that was used is known, so as not to be used again
+ * @param keepAuditFor for how long it is known what people did
  * @param calendarWarning how long before a calendar runs out people are told, where it does not say
  * @param missedAfter a start that is later than this because the service was away was missed; what
  *     is less late is just late
@@ -24,6 +28,10 @@ public record Settings(
     ZoneId zone,
     long keepOutput,
     Duration keepOutputFor,
+    Duration keepRunsFor,
+    long keepRuns,
+    Duration keepArrivalsFor,
+    Duration keepAuditFor,
     Duration calendarWarning,
     Duration missedAfter,
     String mailFrom,

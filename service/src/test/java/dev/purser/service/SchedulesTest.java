@@ -311,7 +311,7 @@ class SchedulesTest {
   }
 
   private List<AlertRow> about(String calendar) {
-    return alerts.openAboutCalendars().stream()
+    return alerts.openAbout(dev.purser.core.board.AlertKind.CALENDAR).stream()
         .filter(alert -> alert.reference.equals("calendar " + calendar))
         .toList();
   }

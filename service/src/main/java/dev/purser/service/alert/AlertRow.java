@@ -31,7 +31,7 @@ public class AlertRow {
 
   /** The console's page of what it is about. */
   public String page() {
-    return run == 0 ? "/calendars" : "/runs/" + run;
+    return run != 0 ? "/runs/" + run : kind.equals("host") ? "/hosts" : "/calendars";
   }
 
   /** Its life in a word. */

@@ -74,12 +74,13 @@ public class AlertWriter {
   }
 
   /**
-   * Writes an alert about a calendar, for whoever gets the alerts of some streams.
+   * Writes an alert about no run, for whoever gets the alerts of some streams.
    *
-   * @param reference {@code calendar NAME}
-   * @param title what people call the calendar
+   * @param reference what it is about, such as {@code calendar NAME} or {@code host NAME}
+   * @param title what people call that
    */
-  public void openAboutCalendar(
+  public void open(
+      AlertKind kind,
       String reference,
       String title,
       String text,
@@ -89,7 +90,7 @@ public class AlertWriter {
     try (StatelessSession session = sessions.openStatelessSession()) {
       Transaction transaction = session.beginTransaction();
       AlertRow alert = new AlertRow();
-      alert.kind = AlertKind.CALENDAR.word();
+      alert.kind = kind.word();
       alert.reference = reference;
       alert.stream = "";
       alert.title = title.length() > 300 ? title.substring(0, 300) : title;
@@ -103,7 +104,7 @@ public class AlertWriter {
       for (String name : names) {
         definitions
             .recipient(name)
-            .filter(recipient -> recipient.receives().contains(AlertKind.CALENDAR))
+            .filter(recipient -> recipient.receives().contains(kind))
             .ifPresent(recipient -> send(alert, recipient, at, session));
       }
       transaction.commit();

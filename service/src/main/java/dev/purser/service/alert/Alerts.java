@@ -33,12 +33,12 @@ public class Alerts {
         .getResultList();
   }
 
-  /** Open alerts about calendars. */
-  public List<AlertRow> openAboutCalendars() {
+  /** Open alerts of a kind. */
+  public List<AlertRow> openAbout(AlertKind kind) {
     return rows.createQuery(
             "from AlertRow a where a.closed is null and a.kind = :kind order by a.id",
             AlertRow.class)
-        .setParameter("kind", AlertKind.CALENDAR.word())
+        .setParameter("kind", kind.word())
         .getResultList();
   }
 
@@ -82,5 +82,13 @@ public class Alerts {
     alert.closed = at;
     alert.closedBecause = because;
     return true;
+  }
+
+  /** How many deliveries have been tried in vain and are tried again. */
+  public long undelivered() {
+    return rows.createQuery(
+            "select count(d) from DeliveryRow d where d.state = 'pending' and d.tries > 0",
+            Long.class)
+        .getSingleResult();
   }
 }

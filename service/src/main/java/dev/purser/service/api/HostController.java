@@ -5,12 +5,16 @@ import dev.purser.core.board.RunStatus;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.HostDefinition;
 import dev.purser.core.definition.HostGroup;
+import dev.purser.core.problem.Nearest;
 import dev.purser.service.agent.AgentLink;
 import dev.purser.service.agent.HostRecords;
 import dev.purser.service.agent.HostRow;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
+import dev.purser.service.board.HostActions;
+import dev.purser.service.live.Live;
 import dev.purser.wire.agent.Enrolment;
+import dev.purser.wire.agent.FromAgent;
 import dev.purser.wire.api.Views;
 import jakarta.servlet.http.HttpServletRequest;
 import java.util.Arrays;
@@ -40,12 +44,22 @@ class HostController {
   private final AgentLink link;
   private final HostRecords records;
   private final AuditTrail audit;
+  private final HostActions actions;
+  private final Live live;
 
-  HostController(Engine engine, AgentLink link, HostRecords records, AuditTrail audit) {
+  HostController(
+      Engine engine,
+      AgentLink link,
+      HostRecords records,
+      AuditTrail audit,
+      HostActions actions,
+      Live live) {
     this.engine = engine;
     this.link = link;
     this.records = records;
     this.audit = audit;
+    this.actions = actions;
+    this.live = live;
   }
 
   /** All hosts, defined or enrolled. */
@@ -65,12 +79,13 @@ class HostController {
           }
           return true;
         });
+    Map<String, String> drained = engine.look(board -> Map.copyOf(board.drainedHosts()));
     Map<String, HostDefinition> defined = new HashMap<>();
     definitions.hosts().forEach(host -> defined.put(host.name(), host));
     Set<String> names = new TreeSet<>(rows.keySet());
     names.addAll(defined.keySet());
     return names.stream()
-        .map(name -> view(name, defined.get(name), rows.get(name), running, definitions))
+        .map(name -> view(name, defined.get(name), rows.get(name), running, drained, definitions))
         .toList();
   }
 
@@ -79,6 +94,7 @@ class HostController {
       HostDefinition defined,
       HostRow row,
       Map<String, Integer> running,
+      Map<String, String> drained,
       Definitions definitions) {
     Optional<AgentLink.Presence> presence = link.presence(name);
     Set<String> labels = new TreeSet<>(defined == null ? Set.of() : defined.labels());
@@ -100,8 +116,58 @@ class HostController {
         presence.map(AgentLink.Presence::since).orElse(null),
         presence.map(AgentLink.Presence::lastSeen).orElse(row == null ? null : row.lastSeen),
         row == null ? "" : row.version,
-        row == null ? null : row.clockDifference,
-        running.getOrDefault(name, 0));
+        presence
+            .map(AgentLink.Presence::ahead)
+            .orElse(row == null ? null : Long.valueOf(row.clockDifference)),
+        running.getOrDefault(name, 0),
+        defined == null ? 0 : defined.atMost(),
+        drained.getOrDefault(name, ""),
+        machine(presence, row));
+  }
+
+  private static Views.MachineView machine(Optional<AgentLink.Presence> presence, HostRow row) {
+    FromAgent.Machine machine =
+        presence
+            .map(AgentLink.Presence::machine)
+            .orElse(row == null ? FromAgent.Machine.UNKNOWN : row.machine());
+    return machine.cores() == 0
+        ? null
+        : new Views.MachineView(
+            machine.cores(),
+            machine.load(),
+            machine.memoryFree(),
+            machine.memory(),
+            machine.diskFree(),
+            machine.disk());
+  }
+
+  /** Drains a host, or returns it. */
+  @PostMapping("/api/v1/hosts/{name}/actions")
+  Views.HostView act(
+      @PathVariable String name,
+      @RequestBody Views.HostAction request,
+      Authentication who,
+      HttpServletRequest http) {
+    boolean known = list().stream().anyMatch(host -> host.name().equals(name));
+    if (!known) {
+      throw new Problems.NotFound(
+          "there is no host \""
+              + name
+              + "\""
+              + Nearest.hint(name, list().stream().map(Views.HostView::name).toList()));
+    }
+    String reason = request.reason() == null ? "" : request.reason();
+    switch (request.action() == null ? "" : request.action()) {
+      case "drain" -> actions.drain(name, Asking.actor(who, http), reason);
+      case "return" -> actions.takeBack(name, Asking.actor(who, http), reason);
+      default ->
+          throw new IllegalArgumentException(
+              "\""
+                  + request.action()
+                  + "\" is nothing that can be done to a host: drain or return");
+    }
+    live.hostsChanged();
+    return list().stream().filter(host -> host.name().equals(name)).findFirst().orElseThrow();
   }
 
   /** A token with which the agent of a host can be enrolled once. */

@@ -9,10 +9,12 @@ import dev.purser.service.Settings;
 import io.micrometer.core.instrument.Counter;
 import io.micrometer.core.instrument.Gauge;
 import io.micrometer.core.instrument.MeterRegistry;
+import io.micrometer.core.instrument.Timer;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.TimeUnit;
 import java.util.concurrent.locks.ReentrantLock;
 import java.util.function.Function;
 import org.slf4j.Logger;
@@ -48,6 +50,8 @@ public class Engine implements SmartLifecycle, Active {
   private final Clock clock;
   private final long missedMillis;
   private final Counter eventCount;
+  private final Timer turnTime;
+  private final Timer writeTime;
   private final Inbox<Asked<?>> inbox = new Inbox<>(MOST_ASKED, MOST_NEWS);
   private final ReentrantLock boardLock = new ReentrantLock();
 
@@ -78,6 +82,10 @@ public class Engine implements SmartLifecycle, Active {
     this.clock = clock;
     this.missedMillis = settings.missedAfter().toMillis();
     this.eventCount = meters.counter("purser.board.events");
+    this.turnTime =
+        Timer.builder("purser.engine.turn").publishPercentiles(0.5, 0.99).register(meters);
+    this.writeTime =
+        Timer.builder("purser.engine.write").publishPercentiles(0.5, 0.99).register(meters);
     Gauge.builder("purser.board.runs", () -> board.size()).register(meters);
     Gauge.builder("purser.engine.inbox", inbox::size).register(meters);
     Gauge.builder("purser.engine.active", () -> active ? 1 : 0).register(meters);
@@ -261,7 +269,12 @@ public class Engine implements SmartLifecycle, Active {
     while (running) {
       try {
         if (active) {
-          turn(nextBatch());
+          List<Asked<?>> batch = nextBatch();
+          long begun = System.nanoTime();
+          turn(batch);
+          if (!batch.isEmpty()) {
+            turnTime.record(System.nanoTime() - begun, TimeUnit.NANOSECONDS);
+          }
           renew();
         } else {
           standBy();
@@ -361,7 +374,9 @@ public class Engine implements SmartLifecycle, Active {
     eventCount.increment(turn.applied().size());
     boolean recorded;
     try {
+      long begun = System.nanoTime();
       recorded = record(turn);
+      writeTime.record(System.nanoTime() - begun, TimeUnit.NANOSECONDS);
     } catch (Lease.Lost e) {
       stepDown(batch);
       return;

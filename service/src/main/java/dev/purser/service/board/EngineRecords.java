@@ -139,6 +139,9 @@ class EngineRecords {
           .map(kind -> new BoardEvent.HoldPlaced(at, new HoldScope(kind, row.name), row.note))
           .ifPresent(events::add);
     }
+    for (HostDrainRow row : runs.all(HostDrainRow.class)) {
+      events.add(new BoardEvent.HostDrained(at, row.host, row.note));
+    }
     for (CapacityChangeRow row : runs.all(CapacityChangeRow.class)) {
       events.add(new BoardEvent.CapacitySet(at, row.capacity, row.units));
     }

@@ -1,5 +1,6 @@
 package dev.purser.service.calendar;
 
+import dev.purser.core.board.AlertKind;
 import dev.purser.core.calendar.Calendars;
 import dev.purser.core.calendar.DayRule;
 import dev.purser.core.calendar.Good;
@@ -183,7 +184,7 @@ public class CalendarWatch {
 
   private boolean close(Map<String, String> wanted) {
     boolean changed = false;
-    for (AlertRow alert : alerts.openAboutCalendars()) {
+    for (AlertRow alert : alerts.openAbout(AlertKind.CALENDAR)) {
       String text = wanted.get(alert.reference.substring(reference("").length()));
       if (text == null) {
         changed |= alerts.close(alert.id, "the calendar is in order again", clock.instant());
@@ -195,14 +196,17 @@ public class CalendarWatch {
   private boolean open(
       Map<String, String> wanted, Map<String, Set<String>> users, Definitions definitions) {
     Set<String> open =
-        alerts.openAboutCalendars().stream().map(one -> one.reference).collect(Collectors.toSet());
+        alerts.openAbout(AlertKind.CALENDAR).stream()
+            .map(one -> one.reference)
+            .collect(Collectors.toSet());
     boolean changed = false;
     for (Map.Entry<String, String> one : wanted.entrySet()) {
       String reference = reference(one.getKey());
       if (!open.contains(reference)) {
         List<Stream> streams = new ArrayList<>();
         users.get(one.getKey()).forEach(path -> definitions.stream(path).ifPresent(streams::add));
-        writer.openAboutCalendar(
+        writer.open(
+            AlertKind.CALENDAR,
             reference,
             title(one.getKey(), definitions.calendars()),
             one.getValue(),

@@ -6,6 +6,7 @@ import dev.purser.core.plan.RunReference;
 import dev.purser.service.run.RunRecords;
 import java.time.Clock;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.HashMap;
@@ -23,13 +24,15 @@ public class DurationHistory {
   private static final Duration LOOK_BACK = Duration.ofDays(120);
 
   private final RunRecords runs;
+  private final KeptHistory kept;
   private final Clock clock;
   private final Map<String, Deque<Long>> durations = new ConcurrentHashMap<>();
   private final Map<String, Deque<Long>> delays = new ConcurrentHashMap<>();
   private final Map<String, Map<String, String>> values = new ConcurrentHashMap<>();
 
-  DurationHistory(RunRecords runs, Clock clock) {
+  DurationHistory(RunRecords runs, KeptHistory kept, Clock clock) {
     this.runs = runs;
+    this.kept = kept;
     this.clock = clock;
   }
 
@@ -38,11 +41,22 @@ public class DurationHistory {
     durations.clear();
     delays.clear();
     values.clear();
-    runs.durations(clock.instant().minus(LOOK_BACK))
-        .forEach((path, all) -> durations.put(path, newest(all)));
+    Instant from = kept.until().orElse(clock.instant().minus(LOOK_BACK));
+    runs.durations(from).forEach((path, all) -> durations.put(path, newest(all)));
+    kept.all()
+        .forEach(
+            (path, all) -> {
+              Deque<Long> known = durations.computeIfAbsent(path, any -> new ArrayDeque<>());
+              all.stream().limit(KEPT - known.size()).forEach(known::addLast);
+            });
     runs.fileDelays(clock.instant().minus(LOOK_BACK))
         .forEach((watch, all) -> delays.put(watch, newest(all)));
     values.putAll(runs.lastValues(clock.instant().minus(LOOK_BACK)));
+  }
+
+  /** Puts what is known on record, so that it stays when the runs go, and is there at once. */
+  public void keep() {
+    kept.put(durations(), clock.instant());
   }
 
   private static Deque<Long> newest(List<Long> all) {

@@ -63,6 +63,14 @@ public class OutlookKeeper {
     stale = true;
   }
 
+  /** What is known of durations is put on record, now and then. */
+  @Scheduled(fixedDelayString = "PT10M", initialDelayString = "PT2M")
+  void keepHistory() {
+    if (engine.isActive()) {
+      history.keep();
+    }
+  }
+
   /**
    * Plays anew when something has changed, or time has moved on, but not more often than it costs.
    */

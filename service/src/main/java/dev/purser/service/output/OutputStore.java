@@ -1,18 +1,14 @@
 package dev.purser.service.output;
 
-import dev.purser.service.Settings;
 import dev.purser.service.run.AttemptRow;
 import jakarta.persistence.EntityManager;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
-import java.time.Clock;
-import java.time.Instant;
 import java.util.List;
 import java.util.zip.DeflaterOutputStream;
 import java.util.zip.InflaterInputStream;
-import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -20,13 +16,9 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 public class OutputStore {
   private final EntityManager rows;
-  private final Settings settings;
-  private final Clock clock;
 
-  OutputStore(EntityManager rows, Settings settings, Clock clock) {
+  OutputStore(EntityManager rows) {
     this.rows = rows;
-    this.settings = settings;
-    this.clock = clock;
   }
 
   /**
@@ -89,27 +81,6 @@ public class OutputStore {
       out.write(data, skip, Math.min(data.length - skip, most - out.size()));
     }
     return new Piece(out.toByteArray(), row.outputComplete, row.outputTotal, row.outputKept);
-  }
-
-  /** Lets old output go, a little at a time. */
-  @Scheduled(fixedDelayString = "PT10M", initialDelayString = "PT1M")
-  @Transactional
-  public void forgetOld() {
-    Instant before = clock.instant().minus(settings.keepOutputFor());
-    List<Object[]> old =
-        rows.createQuery(
-                "select distinct p.run, p.attempt from OutputPieceRow p, AttemptRow a"
-                    + " where a.run = p.run and a.number = p.attempt and a.ended < :before",
-                Object[].class)
-            .setParameter("before", before)
-            .setMaxResults(500)
-            .getResultList();
-    for (Object[] one : old) {
-      rows.createQuery("delete from OutputPieceRow p where p.run = :run and p.attempt = :attempt")
-          .setParameter("run", one[0])
-          .setParameter("attempt", one[1])
-          .executeUpdate();
-    }
   }
 
   /** Makes output small, as it is kept. */

@@ -79,8 +79,13 @@ class Door {
                 .permitAll()
                 .requestMatchers(HttpMethod.GET, "/api/v1/session")
                 .permitAll()
-                .requestMatchers("/api/v1/people/**", "/api/v1/hosts/*/enrolment-token")
+                .requestMatchers(
+                    "/api/v1/people/**",
+                    "/api/v1/hosts/*/enrolment-token",
+                    "/api/v1/history/deletion")
                 .hasRole("ADMINISTRATOR")
+                .requestMatchers(HttpMethod.POST, "/api/v1/history/amount")
+                .hasRole("VIEWER")
                 .requestMatchers(HttpMethod.POST, "/api/v1/definitions")
                 .hasRole("AUTHOR")
                 .requestMatchers(HttpMethod.DELETE, "/api/v1/definitions/**")

@@ -174,7 +174,82 @@ public final class Views {
       Instant lastSeen,
       String version,
       Long clockDifferenceMillis,
-      int running) {}
+      int running,
+      int atMost,
+      String drained,
+      MachineView machine) {}
+
+  /**
+   * How a host is, or was when it was last heard of.
+   *
+   * @param cores processors
+   * @param load running and waiting processes, over a minute; -1 where that is not known
+   * @param memoryFree bytes; -1 where that is not known
+   * @param memory bytes in all
+   * @param diskFree bytes, where the agent keeps its journal and output
+   * @param disk bytes in all there
+   */
+  public record MachineView(
+      int cores, double load, long memoryFree, long memory, long diskFree, long disk) {}
+
+  /** Something that is wanted of a host: {@code drain} or {@code return}. */
+  public record HostAction(String action, String reason) {}
+
+  /**
+   * How Purser itself is.
+   *
+   * @param epoch counts the services that have been active on the records
+   * @param findings worst first
+   * @param keeping how long what is kept, in words
+   * @param tables largest first
+   */
+  public record HealthView(
+      Instant at,
+      String version,
+      long epoch,
+      List<FindingView> findings,
+      String keeping,
+      List<TableSize> tables) {}
+
+  /**
+   * What was found of one thing.
+   *
+   * @param level {@code good}, {@code look} or {@code bad}
+   * @param remedy what to do about it; empty where nothing is to be done
+   */
+  public record FindingView(String about, String level, String text, String remedy) {}
+
+  /**
+   * A table of the records.
+   *
+   * @param rows about so many
+   * @param bytes with its indexes
+   */
+  public record TableSize(String name, long rows, long bytes) {}
+
+  /**
+   * Which history is to go; only what is over and past counts.
+   *
+   * @param state with commas between; none for all
+   * @param runs how many that is, as was told before; needed to delete
+   */
+  public record HistoryRequest(
+      String stream,
+      String job,
+      LocalDate from,
+      LocalDate to,
+      String state,
+      Long runs,
+      String reason) {}
+
+  /**
+   * How much history.
+   *
+   * @param children below steps of the others, and parts of them; they are among {@code runs}
+   * @param outputBytes as it is kept
+   */
+  public record HistoryAmount(
+      long runs, long children, long attempts, long moments, long outputBytes) {}
 
   /** A token with which an agent can be enrolled once. */
   public record EnrolmentToken(String host, String token, Instant expires) {}

@@ -1,0 +1,275 @@
+package dev.purser.bench.chaos;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.concurrent.ConcurrentHashMap;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * The chaos test. Arguments: the checkout, a directory to work in, how many kills, a seed, how many
+ * starts a minute of the stream of 13 runs. Ends with code 1 where the records do not agree with
+ * the marks; then all logs stay where they are.
+ */
+public final class Chaos {
+  private static final List<String> HOSTS = List.of("quay-0", "quay-1", "quay-2", "ledger");
+  private static final int MOST_OPEN = 600;
+  private static final long LONGEST_END_MILLIS = 240_000;
+
+  private final Harbour harbour;
+  private final Client client;
+  private final Random dice;
+  private final Path marks;
+  private final Map<String, Integer> kills = new TreeMap<>();
+  private final Set<Long> promised = ConcurrentHashMap.newKeySet();
+  private volatile boolean feeding = true;
+  private volatile int starts;
+
+  private Chaos(Path root, Path work, long seed) throws IOException {
+    Files.createDirectories(work);
+    this.harbour = new Harbour(root.toAbsolutePath(), work.toAbsolutePath());
+    this.client = new Client(harbour.addresses);
+    this.dice = new Random(seed);
+    this.marks = work.toAbsolutePath().resolve("marks");
+  }
+
+  /** Runs it. */
+  public static void main(String[] args) throws IOException, InterruptedException {
+    int most = Integer.parseInt(args[2]);
+    long seed = Long.parseLong(args[3]);
+    int pace = Integer.parseInt(args[4]);
+    System.out.println("chaos with seed " + seed + ": " + most + " kills and cuts");
+    Chaos chaos = new Chaos(Path.of(args[0]), Path.of(args[1]), seed);
+    List<String> wrong;
+    try {
+      wrong = chaos.run(most, pace);
+    } finally {
+      chaos.harbour.close();
+    }
+    if (!wrong.isEmpty()) {
+      System.out.println(wrong.size() + " things are wrong (seed " + seed + "):");
+      System.out.println("  " + Comparison.some(wrong));
+      System.exit(1);
+    }
+    System.out.println("every run has run exactly once, and nobody was needed");
+  }
+
+  private List<String> run(int most, int pace) throws IOException, InterruptedException {
+    Files.createFile(marks);
+    harbour.database.tend();
+    awaitThat(harbour.database::isAlive, 60, "the database");
+    harbour.services.get(0).tend();
+    awaitThat(() -> oneTime().isPresent(), 90, "the first service");
+    harbour.tend();
+    client.signIn(oneTime().orElseThrow(), "bench-password-1");
+    client.insist("POST", "/api/v1/definitions", world());
+    for (String host : HOSTS) {
+      String path = "/api/v1/hosts/" + host + "/enrolment-token";
+      harbour.addAgent(host, client.insist("POST", path, Map.of()).get("token").asString());
+    }
+    awaitThat(this::allConnected, 90, "the agents");
+    Thread feeder = new Thread(() -> feed(pace), "feeder");
+    feeder.setDaemon(true);
+    feeder.start();
+    long begin = System.currentTimeMillis();
+    kill(most);
+    feeding = false;
+    feeder.join(60_000);
+    System.out.printf(
+        "%d starts; killed in %d s: %s%n",
+        starts, (System.currentTimeMillis() - begin) / 1000, kills);
+    long calm = System.currentTimeMillis();
+    awaitEnd();
+    System.out.printf(
+        "all was over %d s after the last kill%n", (System.currentTimeMillis() - calm) / 1000);
+    Comparison comparison = new Comparison(harbour, client);
+    List<String> wrong = comparison.compare(marks, promised, 400);
+    System.out.println(comparison.inWords());
+    return wrong;
+  }
+
+  // ---- the workload
+
+  private Map<String, Object> world() throws IOException {
+    String world = resource("world.yaml");
+    Path script = marks.resolveSibling("mark.sh");
+    Files.writeString(script, resource("mark.sh"));
+    String text = world.replace("@MARKS@", marks.toString()).replace("@MARK@", script.toString());
+    return Map.of("files", List.of(Map.of("name", "world.yaml", "text", text)), "reason", "chaos");
+  }
+
+  private static String resource(String name) throws IOException {
+    try (InputStream in = Chaos.class.getResourceAsStream("/chaos/" + name)) {
+      return new String(in.readAllBytes(), StandardCharsets.UTF_8);
+    }
+  }
+
+  private void feed(int pace) {
+    while (feeding) {
+      try {
+        if (open() < MOST_OPEN) {
+          Map<String, String> start = Map.of("stream", "chaos/day", "job", "", "reason", "chaos");
+          Optional<JsonNode> answer = client.once("POST", "/api/v1/starts", start);
+          answer.ifPresent(
+              found -> {
+                starts++;
+                found.get("runs").forEach(run -> promised.add(run.get("id").asLong()));
+              });
+        }
+      } catch (IllegalStateException e) {
+        System.err.println("a start was refused: " + e.getMessage());
+      }
+      Harbour.pause(60_000 / pace);
+    }
+  }
+
+  private long open() {
+    long open = 0;
+    for (String state : List.of("waiting", "starting", "running")) {
+      Optional<JsonNode> found = client.once("GET", "/api/v1/runs?limit=1&state=" + state, null);
+      if (found.isEmpty()) {
+        return Long.MAX_VALUE;
+      }
+      open += found.get().get("total").asLong();
+    }
+    return open;
+  }
+
+  // ---- the kills
+
+  private void kill(int most) {
+    int done = 0;
+    while (done < most) {
+      Harbour.pause(100 + dice.nextInt(1_800));
+      int pick = dice.nextInt(100);
+      String what;
+      if (pick < 40) {
+        what = killAgent();
+      } else if (pick < 55) {
+        what = harbour.database.kill(dice.nextInt(2_500)) ? "database" : "";
+      } else if (pick < 75) {
+        what = killService();
+      } else {
+        String host = HOSTS.get(dice.nextInt(HOSTS.size()));
+        harbour.cut(host, dice.nextInt(10) == 0 ? 6_000 : dice.nextInt(800));
+        what = "connection";
+      }
+      if (!what.isEmpty()) {
+        kills.merge(what, 1, Integer::sum);
+        done++;
+        if (done % 100 == 0) {
+          System.out.printf(
+              "%d of %d: %s, %d starts, %d marks%n", done, most, kills, starts, size());
+        }
+      }
+    }
+  }
+
+  private String killAgent() {
+    Watched agent = harbour.agents.get(HOSTS.get(dice.nextInt(HOSTS.size())));
+    return agent.kill(dice.nextInt(10) == 0 ? 6_000 : dice.nextInt(1_500)) ? "agent" : "";
+  }
+
+  /** Mostly where both are there, so that work goes on between kills. */
+  private String killService() {
+    boolean both = harbour.services.stream().allMatch(this::answers);
+    if (!both && dice.nextInt(4) > 0) {
+      return "";
+    }
+    Watched service = harbour.services.get(dice.nextInt(2));
+    return service.kill(dice.nextInt(1_500)) ? "service" : "";
+  }
+
+  private boolean answers(Watched service) {
+    String address = harbour.addresses.get(harbour.services.indexOf(service));
+    int port = Integer.parseInt(address.substring(address.lastIndexOf(':') + 1));
+    try (java.net.Socket socket = new java.net.Socket("127.0.0.1", port)) {
+      return socket.isConnected();
+    } catch (IOException e) {
+      return false;
+    }
+  }
+
+  private long size() {
+    try (var lines = Files.lines(marks)) {
+      return lines.count();
+    } catch (IOException e) {
+      return -1;
+    }
+  }
+
+  // ---- waiting
+
+  private interface Truth {
+    boolean holds() throws IOException;
+  }
+
+  private static void awaitThat(Truth truth, int seconds, String what) throws IOException {
+    long end = System.currentTimeMillis() + seconds * 1000L;
+    while (!truth.holds()) {
+      if (System.currentTimeMillis() > end) {
+        throw new IllegalStateException("waited " + seconds + " s for " + what);
+      }
+      Harbour.pause(100);
+    }
+  }
+
+  private Optional<String> oneTime() throws IOException {
+    Path log = harbour.work.resolve("service-0.log");
+    if (!Files.exists(log)) {
+      return Optional.empty();
+    }
+    return Files.readAllLines(log).stream()
+        .filter(line -> line.contains("one-time password "))
+        .map(line -> line.substring(line.lastIndexOf(' ') + 1))
+        .findFirst();
+  }
+
+  private boolean allConnected() {
+    List<String> there = new ArrayList<>();
+    client
+        .once("GET", "/api/v1/hosts", null)
+        .ifPresent(
+            hosts ->
+                hosts.forEach(
+                    host -> {
+                      if (host.get("connected").asBoolean()) {
+                        there.add(host.get("name").asString());
+                      }
+                    }));
+    return there.containsAll(HOSTS);
+  }
+
+  /** Until no run is open; where that takes too long, what the open ones wait for is wrong. */
+  private void awaitEnd() {
+    long end = System.currentTimeMillis() + LONGEST_END_MILLIS;
+    long open = open();
+    while (open > 0) {
+      if (System.currentTimeMillis() > end) {
+        Map<String, String> stuck = new HashMap<>();
+        for (String state : List.of("running", "starting", "waiting")) {
+          client
+              .insist("GET", "/api/v1/runs?limit=5&state=" + state, null)
+              .get("runs")
+              .forEach(run -> stuck.put(run.get("reference").asString(), run.toString()));
+        }
+        System.out.println(open + " runs are stuck, among them:");
+        stuck.forEach((run, text) -> System.out.println("  " + text));
+        return;
+      }
+      Harbour.pause(500);
+      open = open();
+    }
+    Harbour.pause(2_000); // the last output is on its way
+  }
+}

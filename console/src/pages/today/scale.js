@@ -1,0 +1,83 @@
+const HOUR = 3_600_000;
+/** From the full hour before the first thing of the day to the full hour after the last. */
+export function scaleOf(streams, now) {
+    let from = Number.POSITIVE_INFINITY;
+    let to = Number.NEGATIVE_INFINITY;
+    for (const stream of streams) {
+        for (const run of stream.runs) {
+            const bar = barOf(run, now);
+            from = Math.min(from, bar.from);
+            to = Math.max(to, bar.to);
+        }
+    }
+    if (from > to) {
+        return { from: now - 4 * HOUR, to: now + 4 * HOUR };
+    }
+    const wide = { from: Math.floor(from / HOUR) * HOUR, to: Math.ceil(to / HOUR) * HOUR };
+    return wide.to - wide.from < 3 * HOUR ? { from: wide.from, to: wide.from + 3 * HOUR } : wide;
+}
+/** A part of the day that is looked at: so many hours round the present, or all of it. */
+export function zoomed(whole, hours, now) {
+    const width = hours * HOUR;
+    if (hours === 0 || whole.to - whole.from <= width) {
+        return whole;
+    }
+    const from = Math.min(Math.max(now - width / 3, whole.from), whole.to - width);
+    return { from, to: from + width };
+}
+/** Where an instant lies on the scale, in percent of the width. */
+export function place(instant, scale) {
+    return ((instant - scale.from) / (scale.to - scale.from)) * 100;
+}
+/** The ticks of a scale: so many hours apart that at most 16 are drawn. */
+export function ticks(scale) {
+    const steps = [0.25, 0.5, 1, 2, 3, 6, 12, 24].map((hours) => hours * HOUR);
+    const step = steps.find((one) => (scale.to - scale.from) / one <= 16) ?? 24 * HOUR;
+    const found = [];
+    for (let tick = Math.ceil(scale.from / step) * step; tick <= scale.to; tick += step) {
+        found.push(tick);
+    }
+    return found;
+}
+/** The bar of a run: what has happened, else what is likely, else its due time. */
+export function barOf(run, now) {
+    const at = (instant) => (instant ? Date.parse(instant) : undefined);
+    const due = at(run.due) ?? now;
+    if (run.ended) {
+        const end = at(run.ended) ?? now;
+        return { from: Math.min(at(run.started) ?? end, end), to: end, likely: false };
+    }
+    if (run.started && (run.state === 'running' || run.state === 'starting')) {
+        return {
+            from: at(run.started) ?? due,
+            to: Math.max(at(run.expectedEnd) ?? now, now),
+            likely: false,
+        };
+    }
+    const start = at(run.expectedStart) ?? Math.max(due, run.state === 'waiting' ? now : due);
+    const from = run.state === 'waiting' ? Math.min(due, start) : start;
+    return { from, to: Math.max(at(run.expectedEnd) ?? start, from), likely: true };
+}
+/** The bar of a stream: from its first run to its last. */
+export function streamBar(stream, now) {
+    const bars = stream.runs.map((run) => barOf(run, now));
+    return {
+        from: Math.min(...bars.map((bar) => bar.from)),
+        to: Math.max(...bars.map((bar) => bar.to)),
+    };
+}
+/** A sentence of how many runs are in which state, the most pressing first. */
+export function countsSentence(counts) {
+    const order = [
+        'failed',
+        'waiting',
+        'running',
+        'starting',
+        'planned',
+        'succeeded',
+        'cancelled',
+        'skipped',
+    ];
+    const parts = order.filter((state) => counts[state]).map((state) => `${counts[state]} ${state}`);
+    return parts.length > 0 ? parts.join(' · ') : 'no runs';
+}

@@ -1,0 +1,191 @@
+package dev.purser.service.agent;
+
+import dev.purser.core.board.AlertKind;
+import dev.purser.core.definition.Definitions;
+import dev.purser.core.definition.HostDefinition;
+import dev.purser.core.definition.Job;
+import dev.purser.core.definition.Placement;
+import dev.purser.core.definition.Stream;
+import dev.purser.service.alert.AlertRow;
+import dev.purser.service.alert.AlertWriter;
+import dev.purser.service.alert.Alerts;
+import dev.purser.service.board.Engine;
+import dev.purser.service.live.Live;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.context.event.EventListener;
+import org.springframework.scheduling.annotation.Scheduled;
+import org.springframework.stereotype.Component;
+
+/**
+ * Opens an alert when a host's agent has been away for a minute, and closes it when it is back. A
+ * drained host raises none: it may be down for repair.
+ */
+@Component
+class HostWatch {
+  private static final Logger LOG = LoggerFactory.getLogger(HostWatch.class);
+  private static final Duration AWAY_FOR = Duration.ofMinutes(1);
+  private static final String ABOUT = "host ";
+
+  private final Engine engine;
+  private final AgentLink link;
+  private final HostRecords records;
+  private final Alerts alerts;
+  private final AlertWriter writer;
+  private final Live live;
+  private final Clock clock;
+  private volatile Instant began;
+
+  HostWatch(
+      Engine engine,
+      AgentLink link,
+      HostRecords records,
+      Alerts alerts,
+      AlertWriter writer,
+      Live live,
+      Clock clock) {
+    this.engine = engine;
+    this.link = link;
+    this.records = records;
+    this.alerts = alerts;
+    this.writer = writer;
+    this.live = live;
+    this.clock = clock;
+    this.began = clock.instant();
+  }
+
+  /** Agents need a moment to find a service that has just become active. */
+  @EventListener
+  void takenUp(Engine.TakenUp event) {
+    began = clock.instant();
+  }
+
+  @Scheduled(fixedDelay = 5_000, initialDelay = 5_000)
+  void look() {
+    boolean tooEarly = clock.instant().isBefore(began.plus(AWAY_FOR)); // what is open stays so
+    if (!engine.isActive() || tooEarly) {
+      return;
+    }
+    try {
+      Map<String, HostRow> away = away();
+      boolean changed = false;
+      Set<String> open = new TreeSet<>();
+      for (AlertRow alert : alerts.openAbout(AlertKind.HOST)) {
+        String host = alert.reference.substring(ABOUT.length());
+        if (away.containsKey(host)) {
+          open.add(host);
+        } else {
+          changed |= alerts.close(alert.id, because(host), clock.instant());
+        }
+      }
+      for (Map.Entry<String, HostRow> one : away.entrySet()) {
+        if (!open.contains(one.getKey())) {
+          open(one.getKey(), one.getValue());
+          changed = true;
+        }
+      }
+      if (changed) {
+        live.alertsChanged();
+      }
+    } catch (RuntimeException e) {
+      LOG.warn("cannot look after the hosts: {}", e.toString());
+    }
+  }
+
+  private String because(String host) {
+    return link.presence(host).isPresent()
+        ? "the host is back"
+        : engine.look(board -> board.drainedHosts().getOrDefault(host, "it is not enrolled now"));
+  }
+
+  /** Hosts that were there once, should be, and have not been for a while. */
+  private Map<String, HostRow> away() {
+    Instant now = clock.instant();
+    Map<String, HostRow> away = new TreeMap<>();
+    Set<String> drained = engine.look(board -> Set.copyOf(board.drainedHosts().keySet()));
+    for (HostRow row : records.all()) {
+      boolean there = link.presence(row.name).isPresent() || drained.contains(row.name);
+      boolean known = row.lastSeen != null;
+      if (!there && known && since(row).plus(AWAY_FOR).isBefore(now)) {
+        away.put(row.name, row);
+      }
+    }
+    return away;
+  }
+
+  /** Nobody can be missed before this service was there to see it. */
+  private Instant since(HostRow row) {
+    return row.lastSeen.isAfter(began) ? row.lastSeen : began;
+  }
+
+  private void open(String host, HostRow row) {
+    Definitions definitions = engine.definitions();
+    Set<String> labels =
+        Arrays.stream(row.labels.split(",")).filter(l -> !l.isEmpty()).collect(Collectors.toSet());
+    String title =
+        definitions.hosts().stream()
+            .filter(one -> one.name().equals(host))
+            .findFirst()
+            .map(HostDefinition::title)
+            .orElse(host);
+    long running =
+        engine.look(
+            board ->
+                board.runs().stream()
+                    .flatMap(run -> board.status(run.id()).stream())
+                    .filter(one -> one.state().isActive() && one.host().equals(host))
+                    .count());
+    String text =
+        "its agent was last heard at "
+            + row.lastSeen.truncatedTo(ChronoUnit.SECONDS)
+            + (running == 0
+                ? "; nothing was running on it"
+                : "; " + running + (running == 1 ? " run was" : " runs were") + " on it")
+            + ". Is the host up, the agent started, and the network open from there to here?";
+    writer.open(
+        AlertKind.HOST,
+        ABOUT + host,
+        title,
+        text,
+        placedOn(host, labels, definitions),
+        definitions,
+        clock.instant());
+    LOG.warn("host {} is away: {}", host, text);
+  }
+
+  /** Streams with work for a host: their people want to know. */
+  private static List<Stream> placedOn(String host, Set<String> labels, Definitions definitions) {
+    Set<String> groups =
+        definitions.hostGroups().stream()
+            .filter(group -> group.contains(host, union(labels, host, definitions)))
+            .map(group -> group.name())
+            .collect(Collectors.toSet());
+    return definitions.streams().stream()
+        .filter(stream -> stream.jobs().stream().anyMatch(job -> isPlaced(job, host, groups)))
+        .toList();
+  }
+
+  private static Set<String> union(Set<String> labels, String host, Definitions definitions) {
+    Set<String> all = new TreeSet<>(labels);
+    definitions.hosts().stream()
+        .filter(one -> one.name().equals(host))
+        .forEach(one -> all.addAll(one.labels()));
+    return all;
+  }
+
+  private static boolean isPlaced(Job job, String host, Set<String> groups) {
+    boolean named = job.placement() instanceof Placement.OnHost on && on.host().equals(host);
+    return named || job.placement().ofGroup().filter(groups::contains).isPresent();
+  }
+}

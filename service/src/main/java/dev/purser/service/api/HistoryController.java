@@ -1,0 +1,114 @@
+package dev.purser.service.api;
+
+import dev.purser.core.board.RunState;
+import dev.purser.core.problem.Nearest;
+import dev.purser.service.audit.AuditTrail;
+import dev.purser.service.run.Retention;
+import dev.purser.service.run.RunRecords;
+import dev.purser.wire.api.Views;
+import jakarta.servlet.http.HttpServletRequest;
+import java.time.LocalDate;
+import java.util.Arrays;
+import java.util.List;
+import org.springframework.http.MediaType;
+import org.springframework.security.core.Authentication;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Deletes history by hand: first it says how much that is, then it does as much and no more. */
+@RestController
+@RequestMapping(path = "/api/v1/history", produces = MediaType.APPLICATION_JSON_VALUE)
+class HistoryController {
+  private final Retention retention;
+  private final RunRecords runs;
+  private final AuditTrail audit;
+
+  HistoryController(Retention retention, RunRecords runs, AuditTrail audit) {
+    this.retention = retention;
+    this.runs = runs;
+    this.audit = audit;
+  }
+
+  /** How much would go; nothing does. */
+  @PostMapping("/amount")
+  Views.HistoryAmount amount(@RequestBody Views.HistoryRequest request) {
+    return view(retention.amount(retention.meant(filter(request), runs)));
+  }
+
+  /** Deletes, if it is as much as was said before. */
+  @PostMapping("/deletion")
+  Views.HistoryAmount delete(
+      @RequestBody Views.HistoryRequest request, Authentication who, HttpServletRequest http) {
+    String reason = Asking.reason(request.reason());
+    Retention.Meant meant = retention.meant(filter(request), runs);
+    if (request.runs() == null) {
+      throw new IllegalArgumentException(
+          "say how many runs are to go: \"runs\": "
+              + meant.runs().size()
+              + ", as /api/v1/history/amount has told");
+    }
+    if (request.runs() != meant.runs().size()) {
+      throw new Problems.Conflict(
+          "it would be "
+              + meant.runs().size()
+              + " runs now, not "
+              + request.runs()
+              + ": nothing was deleted; look again");
+    }
+    Retention.Amount amount = retention.amount(meant);
+    audit.write(
+        Asking.actor(who, http),
+        "delete history",
+        amount.runs() + " runs of " + describe(request),
+        reason);
+    retention.delete(meant);
+    return view(amount);
+  }
+
+  private static String describe(Views.HistoryRequest request) {
+    return (request.stream() == null ? "all streams" : request.stream())
+        + (request.job() == null ? "" : "/" + request.job())
+        + (request.from() == null ? "" : " from " + request.from())
+        + (request.to() == null ? "" : " to " + request.to())
+        + (request.state() == null ? "" : ", " + request.state());
+  }
+
+  private static RunRecords.Filter filter(Views.HistoryRequest request) {
+    boolean nothing =
+        text(request.stream()).isEmpty() && request.from() == null && request.to() == null;
+    if (nothing) {
+      throw new IllegalArgumentException(
+          "say which history: a stream, or dates from and to, or both");
+    }
+    List<String> states =
+        Arrays.stream(text(request.state()).split(",")).filter(s -> !s.isBlank()).toList();
+    for (String one : states) {
+      if (RunState.of(one).isEmpty()) {
+        throw new IllegalArgumentException(
+            "unknown state \"" + one + "\"" + Nearest.hint(one, RunState.words()));
+      }
+    }
+    LocalDate from = request.from();
+    LocalDate to = request.to();
+    if (from != null && to != null && to.isBefore(from)) {
+      throw new IllegalArgumentException("\"to\" (" + to + ") is before \"from\" (" + from + ")");
+    }
+    return new RunRecords.Filter(
+        from, to, text(request.stream()), text(request.job()), states, "", "", "", "");
+  }
+
+  private static String text(String given) {
+    return given == null ? "" : given.strip();
+  }
+
+  private static Views.HistoryAmount view(Retention.Amount amount) {
+    return new Views.HistoryAmount(
+        amount.runs(),
+        amount.children(),
+        amount.attempts(),
+        amount.moments(),
+        amount.outputBytes());
+  }
+}
