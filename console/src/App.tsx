@@ -8,6 +8,7 @@ import { AlertsPage } from './pages/alerts/AlertsPage';
 import { CalendarsPage } from './pages/calendars/CalendarsPage';
 import { CapacityPage } from './pages/capacity/CapacityPage';
 import { ChangesPage } from './pages/changes/ChangesPage';
+import { HealthPage } from './pages/health/HealthPage';
 import { HostsPage } from './pages/hosts/HostsPage';
 import { MonthPage } from './pages/month/MonthPage';
 import { RulesPage } from './pages/rules/RulesPage';
@@ -87,6 +88,7 @@ function Door({ dark, onDark }: { dark: boolean; onDark: () => void }) {
         <Route path="/runs/:id" element={<RunPage mayAct={me.data.role !== 'viewer'} />} />
         <Route path="/alerts" element={<AlertsPage mayAct={me.data.role !== 'viewer'} />} />
         <Route path="/hosts" element={<HostsPage mayAct={me.data.role !== 'viewer'} />} />
+        <Route path="/health" element={<HealthPage />} />
         <Route path="/calendars" element={<CalendarsPage />} />
         <Route path="/rules" element={<RulesPage />} />
         <Route path="/streams" element={<StreamsPage />} />

@@ -14,6 +14,7 @@ const places = [
   { to: '/changes', name: 'Changes' },
   { to: '/capacity', name: 'Capacity' },
   { to: '/hosts', name: 'Hosts' },
+  { to: '/health', name: 'Health' },
 ];
 
 interface FrameProps {

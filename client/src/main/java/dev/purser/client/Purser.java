@@ -56,6 +56,8 @@ import picocli.CommandLine;
       SiteCommands.Alerts.class,
       SiteCommands.Audit.class,
       SiteCommands.People.class,
+      CareCommands.Doctor.class,
+      CareCommands.Forget.class,
       AutoComplete.GenerateCompletion.class
     },
     footer = {

@@ -14,6 +14,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Duration;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
@@ -92,6 +93,35 @@ final class Service {
 
   static Service loggedIn() {
     return new Service(Login.find());
+  }
+
+  /** How each service is that the login names: active, stands by, or what is wrong. */
+  Map<String, String> presences() {
+    Map<String, String> found = new LinkedHashMap<>();
+    for (String service : login.service().split(",")) {
+      String address = service.strip().replaceAll("/+$", "");
+      found.put(address, presence(address));
+    }
+    return found;
+  }
+
+  private String presence(String address) {
+    HttpRequest request =
+        HttpRequest.newBuilder(URI.create(address + "/actuator/health"))
+            .timeout(Duration.ofSeconds(10))
+            .build();
+    try {
+      HttpResponse<String> response = http.send(request, HttpResponse.BodyHandlers.ofString());
+      if (response.body().contains("OUT_OF_SERVICE")) {
+        return "stands by";
+      }
+      return response.statusCode() == 200 ? "active" : "is not well: see its log";
+    } catch (IOException e) {
+      return "cannot be reached: " + message(e);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new Refusal(3, "interrupted");
+    }
   }
 
   <T> T get(Class<T> type, String path, Map<String, ?> query) {
