@@ -7,6 +7,7 @@ import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.WebSocket;
 import java.net.http.WebSocketHandshakeException;
+import java.nio.ByteBuffer;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayDeque;
@@ -32,6 +33,7 @@ final class Link implements WebSocket.Listener {
   private static final long FIRST_PAUSE_MILLIS = 200;
   private static final long LONGEST_PAUSE_MILLIS = 5_000;
   private static final Duration ALIVE_EVERY = Duration.ofSeconds(3);
+  private static final Duration SILENT = Duration.ofSeconds(10);
   private static final String VERSION = "0.1.0";
 
   private final List<URI> services;
@@ -49,6 +51,7 @@ final class Link implements WebSocket.Listener {
   private FileWatches watches;
   private volatile WebSocket socket;
   private volatile boolean welcomed;
+  private volatile long lastHeard;
   private final Deque<String> queue = new ArrayDeque<>();
   private boolean sending;
   private volatile CompletableFuture<String> closed = new CompletableFuture<>();
@@ -115,6 +118,7 @@ final class Link implements WebSocket.Listener {
     closed = new CompletableFuture<>();
     partial.setLength(0);
     welcomed = false;
+    lastHeard = System.nanoTime();
     String scheme = "https".equals(service.getScheme()) ? "wss" : "ws";
     URI address = URI.create(scheme + "://" + service.getAuthority() + Enrolment.LINK_PATH);
     WebSocket fresh =
@@ -147,11 +151,32 @@ final class Link implements WebSocket.Listener {
       try {
         return closed.get(ALIVE_EVERY.toMillis(), TimeUnit.MILLISECONDS);
       } catch (TimeoutException e) {
+        if (System.nanoTime() - lastHeard > SILENT.toNanos()) {
+          socket.abort();
+          return "nothing was heard from the service for " + SILENT.toSeconds() + " s";
+        }
+        ping();
         send(new FromAgent.Alive(System.currentTimeMillis(), machine.look(attempts.running())));
       } catch (ExecutionException e) {
         return String.valueOf(e.getCause().getMessage());
       }
     }
+  }
+
+  /** Whoever hears it answers: a service that is frozen, or cut off, does not. */
+  private void ping() {
+    try {
+      socket.sendPing(ByteBuffer.allocate(0));
+    } catch (IllegalStateException e) {
+      // the one before is still on its way: silence will tell
+    }
+  }
+
+  @Override
+  public CompletionStage<?> onPong(WebSocket from, ByteBuffer message) {
+    lastHeard = System.nanoTime();
+    from.request(1);
+    return null;
   }
 
   /** Sends a message if the service has said welcome; what is lost is told again later. */
@@ -193,6 +218,7 @@ final class Link implements WebSocket.Listener {
 
   @Override
   public CompletionStage<?> onText(WebSocket from, CharSequence data, boolean last) {
+    lastHeard = System.nanoTime();
     partial.append(data);
     if (last) {
       String text = partial.toString();

@@ -33,7 +33,7 @@ final class Harbour implements AutoCloseable {
 
   final Path home;
   final Sink sink;
-  final int port = freePort();
+  int port = freePort();
   private final int databasePort = freePort();
   private final Map<String, Process> agents = new HashMap<>();
   private final HttpClient http =
@@ -41,6 +41,7 @@ final class Harbour implements AutoCloseable {
   private Process database;
   private Process service;
   private String token = "";
+  private String clientServices = "";
   private final Map<String, String> settings = new HashMap<>();
 
   Harbour() throws IOException {
@@ -94,17 +95,22 @@ final class Harbour implements AutoCloseable {
   }
 
   void startService() throws IOException {
+    service = startService("service", port);
+    await("the service", this::isHealthy, 90);
+  }
+
+  /** Starts another service on the same database; it is not waited for. */
+  Process startService(String name, int port) throws IOException {
     Map<String, String> environment = new HashMap<>(settings);
     environment.put("PURSER_PORT", String.valueOf(port));
     environment.put("PURSER_DATABASE_URL", "jdbc:mariadb://127.0.0.1:" + databasePort + "/purser");
     environment.put("PURSER_DATABASE_PASSWORD", "purser");
     environment.put("PURSER_MAIL_PORT", String.valueOf(sink.smtpPort()));
     environment.put("PURSER_ZONE", "UTC");
-    environment.put("PURSER_CONSOLE_ADDRESS", address(""));
+    environment.put("PURSER_CONSOLE_ADDRESS", "http://127.0.0.1:" + port);
     List<String> command =
         List.of(JAVA, "-Xmx256m", "-XX:TieredStopAtLevel=1", "-jar", jar("service").toString());
-    service = start("service", command, environment);
-    await("the service", this::isHealthy, 90);
+    return start(name, command, environment);
   }
 
   private static Path jar(String module) {
@@ -158,13 +164,21 @@ final class Harbour implements AutoCloseable {
   }
 
   void startAgent(String host) throws IOException {
+    startAgent(host, address(""));
+  }
+
+  /**
+   * Starts an agent.
+   *
+   * @param services addresses with commas between
+   */
+  void startAgent(String host, String services) throws IOException {
     Path agentHome = home.resolve("agent-" + host);
     Files.createDirectories(agentHome);
     List<String> command =
         new ArrayList<>(
             List.of(JAVA, "-Xmx64m", "-XX:+UseSerialGC", "-jar", jar("agent").toString()));
-    command.addAll(
-        List.of("--service", address(""), "--host", host, "--home", agentHome.toString()));
+    command.addAll(List.of("--service", services, "--host", host, "--home", agentHome.toString()));
     if (!Files.exists(agentHome.resolve("key"))) {
       String enrolment =
           post("/api/v1/hosts/" + host + "/enrolment-token", Map.of()).get("token").asString();
@@ -189,6 +203,11 @@ final class Harbour implements AutoCloseable {
     await("the agent's death", () -> !agents.get(host).isAlive(), 20);
   }
 
+  /** Which services the command line knows, with commas between. */
+  void clientKnows(String services) {
+    clientServices = services;
+  }
+
   /** Runs a program to its end; gives its exit code and all that it printed. */
   record Ran(int code, String out) {}
 
@@ -196,7 +215,9 @@ final class Harbour implements AutoCloseable {
     List<String> command = new ArrayList<>(List.of(ROOT.resolve("bin/purser").toString()));
     command.addAll(List.of(arguments));
     ProcessBuilder builder = new ProcessBuilder(command).redirectErrorStream(true);
-    builder.environment().put("PURSER_SERVICE", address(""));
+    builder
+        .environment()
+        .put("PURSER_SERVICE", clientServices.isEmpty() ? address("") : clientServices);
     builder.environment().put("PURSER_TOKEN", token);
     builder.environment().put("XDG_CACHE_HOME", home.resolve("cache").toString());
     Process process = builder.start();
@@ -218,6 +239,16 @@ final class Harbour implements AutoCloseable {
             "--home",
             agentHome.toString()),
         Map.of());
+  }
+
+  /** Goes on with the service of another port as the one that is asked. */
+  void turnTo(Process other, int otherPort) {
+    service = other;
+    port = otherPort;
+  }
+
+  Process service() {
+    return service;
   }
 
   private Process start(String name, List<String> command, Map<String, String> environment)

@@ -166,7 +166,7 @@ public final class HistoryMaker {
             connection.prepareStatement(
                 "insert into run values (?,?,?,?,?,?,?,?,?,0,?,'',?,?,?,false,0,?,'',?,?,?,?,?,?,"
                     + "null,?,?,'NO',?,'','[]',null,'','run',null,?,?,'',"
-                    + "null,-1,false,null,?,'',?)");
+                    + "null,-1,false,null,?,'',?,0)");
         PreparedStatement values =
             connection.prepareStatement("insert into run_value values (?,?,?,?)");
         PreparedStatement attempts =

@@ -1,6 +1,9 @@
 package dev.purser.service;
 
+import dev.purser.service.start.DatabaseCheck;
 import java.time.Clock;
+import java.util.ArrayList;
+import java.util.List;
 import org.springframework.boot.SpringApplication;
 import org.springframework.boot.autoconfigure.SpringBootApplication;
 import org.springframework.boot.context.properties.ConfigurationPropertiesScan;
@@ -13,9 +16,15 @@ import org.springframework.scheduling.annotation.EnableScheduling;
 @EnableScheduling
 public class PurserService {
 
-  /** Starts it. */
+  /** Starts it; {@code --standby} lets another be the active one where it can. */
   public static void main(String[] args) {
-    SpringApplication.run(PurserService.class, args);
+    SpringApplication program = new SpringApplication(PurserService.class);
+    program.addListeners(new DatabaseCheck());
+    List<String> words = new ArrayList<>(List.of(args));
+    if (words.remove("--standby")) {
+      words.add("--purser.standby=true");
+    }
+    program.run(words.toArray(String[]::new));
   }
 
   /** The only system clock. */

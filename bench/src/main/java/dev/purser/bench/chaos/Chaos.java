@@ -14,6 +14,7 @@ import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.atomic.AtomicInteger;
 import tools.jackson.databind.JsonNode;
 
 /**
@@ -33,7 +34,7 @@ public final class Chaos {
   private final Map<String, Integer> kills = new TreeMap<>();
   private final Set<Long> promised = ConcurrentHashMap.newKeySet();
   private volatile boolean feeding = true;
-  private volatile int starts;
+  private final AtomicInteger starts = new AtomicInteger();
 
   private Chaos(Path root, Path work, long seed) throws IOException {
     Files.createDirectories(work);
@@ -87,7 +88,7 @@ public final class Chaos {
     feeder.join(60_000);
     System.out.printf(
         "%d starts; killed in %d s: %s%n",
-        starts, (System.currentTimeMillis() - begin) / 1000, kills);
+        starts.get(), (System.currentTimeMillis() - begin) / 1000, kills);
     long calm = System.currentTimeMillis();
     awaitEnd();
     System.out.printf(
@@ -117,12 +118,12 @@ public final class Chaos {
   private void feed(int pace) {
     while (feeding) {
       try {
-        if (open() < MOST_OPEN) {
+        for (int i = 0; i < 3 && open() < MOST_OPEN; i++) {
           Map<String, String> start = Map.of("stream", "chaos/day", "job", "", "reason", "chaos");
           Optional<JsonNode> answer = client.once("POST", "/api/v1/starts", start);
           answer.ifPresent(
               found -> {
-                starts++;
+                starts.incrementAndGet();
                 found.get("runs").forEach(run -> promised.add(run.get("id").asLong()));
               });
         }
@@ -155,9 +156,9 @@ public final class Chaos {
       String what;
       if (pick < 40) {
         what = killAgent();
-      } else if (pick < 55) {
+      } else if (pick < 50) {
         what = harbour.database.kill(dice.nextInt(2_500)) ? "database" : "";
-      } else if (pick < 75) {
+      } else if (pick < 70) {
         what = killService();
       } else {
         String host = HOSTS.get(dice.nextInt(HOSTS.size()));
@@ -169,7 +170,7 @@ public final class Chaos {
         done++;
         if (done % 100 == 0) {
           System.out.printf(
-              "%d of %d: %s, %d starts, %d marks%n", done, most, kills, starts, size());
+              "%d of %d: %s, %d starts, %d marks%n", done, most, kills, starts.get(), size());
         }
       }
     }
@@ -183,7 +184,7 @@ public final class Chaos {
   /** Mostly where both are there, so that work goes on between kills. */
   private String killService() {
     boolean both = harbour.services.stream().allMatch(this::answers);
-    if (!both && dice.nextInt(4) > 0) {
+    if (!both && dice.nextInt(8) > 0) {
       return "";
     }
     Watched service = harbour.services.get(dice.nextInt(2));
@@ -191,13 +192,7 @@ public final class Chaos {
   }
 
   private boolean answers(Watched service) {
-    String address = harbour.addresses.get(harbour.services.indexOf(service));
-    int port = Integer.parseInt(address.substring(address.lastIndexOf(':') + 1));
-    try (java.net.Socket socket = new java.net.Socket("127.0.0.1", port)) {
-      return socket.isConnected();
-    } catch (IOException e) {
-      return false;
-    }
+    return client.isWell(harbour.addresses.get(harbour.services.indexOf(service)));
   }
 
   private long size() {

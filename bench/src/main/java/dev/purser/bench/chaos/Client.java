@@ -36,6 +36,23 @@ final class Client {
     token = insist("POST", "/api/v1/session", request).get("token").asString();
   }
 
+  /** Whether a service is active, or stands by and could be. */
+  boolean isWell(String service) {
+    HttpRequest request =
+        HttpRequest.newBuilder(URI.create(service + "/actuator/health"))
+            .timeout(Duration.ofSeconds(2))
+            .build();
+    try {
+      HttpResponse<String> found = http.send(request, HttpResponse.BodyHandlers.ofString());
+      return found.statusCode() == 200 || found.body().contains("OUT_OF_SERVICE");
+    } catch (IOException e) {
+      return false;
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new IllegalStateException(e);
+    }
+  }
+
   /** Asks until it is answered. */
   JsonNode insist(String method, String path, Object body) {
     long end = System.nanoTime() + 120_000_000_000L;

@@ -95,7 +95,7 @@ final class Comparison {
 
   private void read(Path file) throws IOException {
     for (String line : Files.readAllLines(file)) {
-      String[] words = line.split(" ");
+      String[] words = line.split(" ", -1);
       Mark mark = new Mark(words[0], Integer.parseInt(words[1]), words[2].equals("begin"));
       marks.add(mark);
       if (mark.isBegin()) {
@@ -114,7 +114,7 @@ final class Comparison {
     for (String line :
         harbour.query(
             "select id, stream, job, business_date, number, state, attempts from run order by id")) {
-      String[] c = line.split("\t");
+      String[] c = line.split("\t", -1);
       rows.add(
           new Row(
               Long.parseLong(c[0]),
@@ -211,7 +211,7 @@ final class Comparison {
             "select r.id, count(a.number), r.attempts, sum(a.ended is null),"
                 + " sum(not a.output_complete and a.exit_code is not null)"
                 + " from run r join attempt a on a.run=r.id group by r.id")) {
-      String[] c = line.split("\t");
+      String[] c = line.split("\t", -1);
       attempts += Integer.parseInt(c[1]);
       if (!c[1].equals(c[2]) || !c[3].equals("0")) {
         wrong.add("run " + c[0] + ": attempts on record do not agree: " + line);

@@ -1100,10 +1100,12 @@ public final class Board {
     if (mayMove(run) && site.hosts().choose(job(run).placement(), not).isPresent()) {
       giveBack(run);
       String since = clock(run, site.hosts().lostAt(host));
-      failed(
-          run,
-          new Ending(Ending.Kind.LOST, -1, "host " + host + " has been away since " + since),
-          false);
+      Ending lost =
+          new Ending(Ending.Kind.LOST, -1, "host " + host + " has been away since " + since);
+      out.add(
+          new Instruction.GiveUpAttempt(
+              table.specs[run].id(), table.attempts[run], lost.inWords()));
+      failed(run, lost, false);
     }
   }
 
@@ -1133,6 +1135,11 @@ public final class Board {
   void endUnreachable(int run, int mark, String note) {
     giveBack(run);
     table.notes[run] = note;
+    out.add(
+        new Instruction.GiveUpAttempt(
+            table.specs[run].id(),
+            table.attempts[run],
+            "could not be stopped: host " + table.hosts[run] + " is away"));
     endStopped(run, mark);
   }
 

@@ -9,6 +9,14 @@ public sealed interface Instruction {
   /** Ask an attempt to stop, and force it after the grace time. */
   record StopAttempt(long run, int attempt, String host, long graceMillis) implements Instruction {}
 
+  /**
+   * An attempt counts no more, and nobody knows what became of it: its host is away. What the host
+   * tells of it later is the truth.
+   *
+   * @param note for people
+   */
+  record GiveUpAttempt(long run, int attempt, String note) implements Instruction {}
+
   /** Look for a file on a host for a run. */
   record WatchFile(long run, String watch) implements Instruction {}
 

@@ -49,8 +49,11 @@ class EngineRecords {
           + " output_complete) values (?,?,?,?,'',0,0,false)";
   private static final String BEGAN =
       "update attempt set started=? where run=? and number=? and started is null";
+
+  /** What was only given up is told anew when its host is back. */
   private static final String ENDED =
-      "update attempt set ended=?, exit_code=?, note=? where run=? and number=? and ended is null";
+      "update attempt set ended=?, exit_code=?, note=? where run=? and number=? and exit_code is null";
+
   private static final String FORGET_VALUES = "delete from run_value where run=?";
   private static final String VALUE =
       "insert into run_value (run, name, attempt, value) values (?,?,?,?)";
@@ -323,6 +326,9 @@ class EngineRecords {
       if (instruction instanceof Instruction.StartAttempt start) {
         Instant sent = Instant.ofEpochMilli(turn.now());
         bulk.add(SENT, start.run(), start.attempt(), start.host(), sent);
+      } else if (instruction instanceof Instruction.GiveUpAttempt lost) {
+        Instant at = Instant.ofEpochMilli(turn.now());
+        bulk.add(ENDED, at, null, RunRows.cut(lost.note()), lost.run(), lost.attempt());
       }
     }
     for (BoardEvent event : turn.attemptEvents()) {
