@@ -61,7 +61,7 @@ public final class Board {
   private final Site site;
   private final Map<HoldScope, String> standing;
   private final Bits waiting;
-  private final Bits heard;
+  private final Links links;
   private Timers timers;
   private long now;
   private long promisedWake = Long.MAX_VALUE;
@@ -81,7 +81,7 @@ public final class Board {
     site = new Site();
     standing = new TreeMap<>();
     waiting = new Bits();
-    heard = new Bits();
+    links = new Links(table);
     timers = new Timers();
   }
 
@@ -92,7 +92,7 @@ public final class Board {
     site = new Site(other.site);
     standing = new TreeMap<>(other.standing);
     waiting = new Bits(other.waiting);
-    heard = new Bits(other.heard);
+    links = new Links(table, other.links);
     timers = new Timers(other.timers);
     now = other.now;
     promisedWake = other.promisedWake;
@@ -153,8 +153,9 @@ public final class Board {
       site.hosts().takeBack(back.host());
       roomFreed = true;
     } else if (event instanceof BoardEvent.RunsPlanned planned) {
+      int from = table.count;
       planned.runs().forEach(spec -> add(spec, freshStatus(spec)));
-      link();
+      links.added(from, this::tryIfWaiting);
       judgeMissed(planned.missedBefore());
       ringAlarms();
     } else if (event instanceof BoardEvent.RunsRestored restored) {
@@ -339,40 +340,16 @@ public final class Board {
     }
   }
 
-  /** Ties prerequisites to runs anew; linear in the runs of the board, and rare. */
+  /** Ties prerequisites to runs anew. */
   private void link() {
-    Linker linker = new Linker(table.specs, table.count);
-    int[] sizes = new int[table.count];
-    int[] below = new int[table.count];
-    heard.clear();
-    for (int i = 0; i < table.count; i++) {
-      table.conditions[i] = linker.link(i);
-      table.checks[i] = linker.check(i);
-      table.parents[i] = linker.parent(i);
-      table.conditions[i].targets(target -> sizes[target]++);
-      table.conditions[i].heard(target -> heard.set(target, true));
-      if (table.checks[i] != null) {
-        table.checks[i].targets(target -> sizes[target]++);
-      }
-      if (table.parents[i] >= 0) {
-        below[table.parents[i]]++;
-      }
-    }
-    for (int i = 0; i < table.count; i++) {
-      table.followers[i] = new int[sizes[i]];
-      table.children[i] = new int[below[i]];
-    }
-    for (int i = table.count - 1; i >= 0; i--) {
-      int follower = i;
-      table.conditions[i].targets(target -> table.followers[target][--sizes[target]] = follower);
-      if (table.checks[i] != null) {
-        table.checks[i].targets(target -> table.followers[target][--sizes[target]] = follower);
-      }
-      if (table.parents[i] >= 0) {
-        table.children[table.parents[i]][--below[table.parents[i]]] = i;
-      }
-    }
+    links.all();
     waiting.forEach(toTry::add);
+  }
+
+  private void tryIfWaiting(int run) {
+    if (waiting.get(run)) {
+      toTry.add(run);
+    }
   }
 
   private void withdraw(List<Long> ids) {
@@ -1184,9 +1161,12 @@ public final class Board {
 
   void enter(int run, RunState state, String note) {
     leaveRoomLine(run);
-    boolean heardOf = heard.get(run) && stateAt(run).isActive() != state.isActive();
+    boolean heardOf = links.isHeard(run) && stateAt(run).isActive() != state.isActive();
     if (site.isInLine(run)) {
       toServe.addAll(site.leave(place(run), needs(run)));
+    }
+    if (stateAt(run).isEnded() && !state.isEnded()) {
+      links.again(run);
     }
     table.states[run] = (byte) state.ordinal();
     table.since[run] = now;

@@ -13,19 +13,25 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 
 /** Ties the names of prerequisites to the runs of a board, and steps to what is below them. */
 final class Linker {
   private static final int[] NONE = {};
 
-  private final RunSpec[] specs;
-  private final int count;
-  private final Map<Key, int[]> byJobAndDate;
+  private final RunTable table;
+  private final Map<Key, int[]> byJobAndDate = new HashMap<>();
+  private final Map<Start, Integer> byStart = new HashMap<>();
   private final Map<String, int[]> byWindow = new HashMap<>();
   private Map<String, int[]> byPath;
+  private int count;
+
+  /** A job of one start. */
+  private record Start(Key key, int number) {}
 
   /** A job on a date. */
   private record Key(String stream, String job, LocalDate date) {
@@ -35,32 +41,95 @@ final class Linker {
     }
   }
 
-  /**
-   * Takes in all runs of the board.
-   *
-   * @param specs by index
-   * @param count how many of them there are
-   */
-  Linker(RunSpec[] specs, int count) {
-    this.specs = specs;
-    this.count = count;
-    this.byJobAndDate = new HashMap<>(count * 2);
-    for (int i = 0; i < count; i++) {
+  /** Knows no run yet. */
+  Linker(RunTable table) {
+    this.table = table;
+  }
+
+  /** Takes in the runs that the table has more than before. */
+  void takeIn() {
+    for (int i = count; i < table.count; i++) {
       RunReference reference = run(i).reference();
-      int[] index = {i};
-      byJobAndDate.merge(
-          new Key(reference.stream(), reference.job(), reference.date()), index, Linker::append);
+      Key key = new Key(reference.stream(), reference.job(), reference.date());
+      byJobAndDate.merge(key, new int[] {i}, Linker::append);
+      byStart.putIfAbsent(new Start(key, reference.number()), i);
       if (run(i).start().window().isPresent()) {
-        byWindow.merge(
-            reference.stream() + "@" + reference.date() + "#" + reference.number(),
-            index,
-            Linker::append);
+        byWindow.merge(windowOf(reference), new int[] {i}, Linker::append);
+      }
+    }
+    count = table.count;
+    byPath = null;
+  }
+
+  private static String windowOf(RunReference reference) {
+    return reference.stream() + "@" + reference.date() + "#" + reference.number();
+  }
+
+  /** What is new on a board, to be compared with what others ask for. */
+  static final class News {
+    private final int from;
+    private final Set<Key> keys = new HashSet<>();
+    private final Set<String> paths = new HashSet<>();
+    private final Set<String> streams = new HashSet<>();
+
+    /** The runs of a table from an index on. */
+    News(RunTable table, int from) {
+      this.from = from;
+      for (int i = from; i < table.count; i++) {
+        RunReference reference = table.specs[i].run().reference();
+        keys.add(new Key(reference.stream(), reference.job(), reference.date()));
+        paths.add(reference.path());
+        streams.add(reference.stream());
       }
     }
   }
 
+  /** Whether what a run is tied to may be another because of the news. */
+  boolean concerns(int index, News news) {
+    PlannedRun run = run(index);
+    RunReference own = run.reference();
+    boolean inOrder = run.start().window().isPresent() && news.streams.contains(own.stream());
+    boolean orphan = table.parents[index] < 0 && news.paths.contains(own.stream());
+    if (inOrder || orphan) {
+      return true;
+    }
+    for (Prerequisite asks : run.job().asks()) {
+      for (Prerequisite.Target target : asks.targets()) {
+        PlannedRun.Whole whole = run.ties().wholeStreams().get(target.job());
+        List<String> paths =
+            whole == null ? List.of(Definitions.resolve(target.job(), own.stream())) : whole.jobs();
+        for (String path : paths) {
+          if (concerns(run, path, target, news)) {
+            return true;
+          }
+        }
+      }
+    }
+    return false;
+  }
+
+  private boolean concerns(PlannedRun run, String path, Prerequisite.Target target, News news) {
+    if (target.within().isPresent()) {
+      return news.paths.contains(path);
+    }
+    LocalDate date = target.previous() ? run.previous().orElseThrow() : run.reference().date();
+    Key key = Key.of(path, date);
+    if (!news.keys.contains(key)) {
+      return false;
+    }
+    int sameStart = target.previous() ? -1 : sameStart(run, key);
+    return sameStart < 0 || sameStart >= news.from;
+  }
+
+  /** The run of a job that belongs to the same start; -1 where there is none. */
+  private int sameStart(PlannedRun run, Key key) {
+    return isWithin(key.stream(), run.reference().stream())
+        ? byStart.getOrDefault(new Start(key, run.reference().number()), -1)
+        : -1;
+  }
+
   private PlannedRun run(int index) {
-    return specs[index].run();
+    return table.specs[index].run();
   }
 
   private static int[] append(int[] a, int[] b) {
@@ -76,9 +145,8 @@ final class Linker {
     if (slash < 0) {
       return -1;
     }
-    int[] candidates =
-        byJobAndDate.getOrDefault(Key.of(reference.stream(), reference.date()), NONE);
-    for (int candidate : candidates) {
+    for (int candidate :
+        byJobAndDate.getOrDefault(Key.of(reference.stream(), reference.date()), NONE)) {
       if (run(candidate).job().isStep()
           && run(candidate).reference().number() == reference.number()) {
         return candidate;
@@ -269,26 +337,24 @@ final class Linker {
   /** The run that is meant; -1 where there is none. */
   private int target(PlannedRun run, String path, Prerequisite.Target target) {
     LocalDate date = target.previous() ? run.previous().orElseThrow() : run.reference().date();
-    int[] candidates = byJobAndDate.get(Key.of(path, date));
-    return candidates == null ? -1 : choose(run, candidates, target.previous());
+    Key key = Key.of(path, date);
+    int sameStart = target.previous() ? -1 : sameStart(run, key);
+    if (sameStart >= 0) {
+      return sameStart;
+    }
+    int[] candidates = byJobAndDate.get(key);
+    return candidates == null ? -1 : choose(run, candidates);
   }
 
   /**
-   * Of several runs of a job on one date: within a stream the one of the same start; else the last
-   * one due no later than this run; else the first.
+   * Of several runs of a job on one date, none of the same start: the last one due no later than
+   * this run; else the first.
    */
-  private int choose(PlannedRun run, int[] candidates, boolean otherDate) {
+  private int choose(PlannedRun run, int[] candidates) {
     int first = candidates[0];
     int latest = -1;
     for (int candidate : candidates) {
       PlannedRun other = run(candidate);
-      boolean sameStart =
-          !otherDate
-              && other.reference().number() == run.reference().number()
-              && isWithin(other.reference().stream(), run.reference().stream());
-      if (sameStart) {
-        return candidate;
-      }
       if (other.due().isBefore(run(first).due())) {
         first = candidate;
       }

@@ -259,7 +259,7 @@ class RunController {
             Optional.ofNullable(key).filter(k -> !k.isBlank() && k.length() < 90),
             Asking.actor(who, http),
             request.reason() == null ? "" : request.reason());
-    List<RunRow> rows = ids.stream().map(this::row).toList();
+    List<RunRow> rows = runs.byIds(ids);
     return ResponseEntity.status(201).body(new Views.Started(views.views(rows)));
   }
 }

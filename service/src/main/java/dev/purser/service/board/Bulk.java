@@ -36,6 +36,11 @@ final class Bulk {
     statements.computeIfAbsent(statement, any -> new ArrayList<>());
   }
 
+  /** How many rows there are. */
+  int size() {
+    return statements.values().stream().mapToInt(List::size).sum();
+  }
+
   /** Sends all. */
   void write(StatelessSession session) {
     session.doWork(

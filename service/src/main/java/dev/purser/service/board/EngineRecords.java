@@ -13,6 +13,8 @@ import dev.purser.service.definition.DefinitionRecords;
 import dev.purser.service.outlook.DurationHistory;
 import dev.purser.service.run.RunRecords;
 import dev.purser.service.run.RunRow;
+import io.micrometer.core.instrument.Counter;
+import io.micrometer.core.instrument.MeterRegistry;
 import jakarta.persistence.EntityManagerFactory;
 import java.sql.SQLException;
 import java.sql.SQLNonTransientConnectionException;
@@ -43,6 +45,7 @@ import org.springframework.stereotype.Component;
 class EngineRecords {
   private static final Logger LOG = LoggerFactory.getLogger(EngineRecords.class);
 
+  private static final RowInsert NEW_RUN = new RowInsert(RunRow.class, "run");
   private static final String MOMENT = "insert into moment (run, at, state, note) values (?,?,?,?)";
   private static final String SENT =
       "insert into attempt (run, number, host, sent, note, output_total, output_kept,"
@@ -73,6 +76,7 @@ class EngineRecords {
   private final DurationHistory history;
   private final Lease lease;
   private final Settings settings;
+  private final Counter rowCount;
   private final Clock clock;
   private final AtomicLong lastId = new AtomicLong();
   private final Map<Long, Definitions> revisions = new ConcurrentHashMap<>();
@@ -85,7 +89,8 @@ class EngineRecords {
       DurationHistory history,
       Lease lease,
       Settings settings,
-      Clock clock) {
+      Clock clock,
+      MeterRegistry meters) {
     this.sessions = factory.unwrap(SessionFactory.class);
     this.runs = runs;
     this.definitionRecords = definitionRecords;
@@ -94,6 +99,7 @@ class EngineRecords {
     this.lease = lease;
     this.settings = settings;
     this.clock = clock;
+    this.rowCount = meters.counter("purser.records.rows");
   }
 
   /**
@@ -280,7 +286,6 @@ class EngineRecords {
           .executeUpdate();
     }
     turn.more().forEach(write -> write.accept(session));
-    List<RunRow> fresh = new ArrayList<>();
     Bulk bulk = new Bulk();
     bulk.expect(FORGET_VALUES);
     turn.specs()
@@ -291,14 +296,11 @@ class EngineRecords {
                 return;
               }
               if (turn.isFresh(id)) {
-                fresh.add(RunRows.row(spec, status, turn));
+                NEW_RUN.add(bulk, RunRows.row(spec, status, turn));
               } else {
                 RunRows.change(bulk, spec, status);
               }
             });
-    if (!fresh.isEmpty()) {
-      session.insertMultiple(fresh);
-    }
     writeAttempts(turn, bulk);
     for (Turn.Moment moment : turn.moments()) {
       if (!turn.gone().contains(moment.run())) {
@@ -318,6 +320,7 @@ class EngineRecords {
       bulk.add(WHOLE_OUTPUT, length, length, output.run(), output.attempt());
     }
     bulk.write(session);
+    rowCount.increment(bulk.size());
     alerts.write(turn.instructions(), turn.specs(), turn.definitions(), turn.now(), session);
   }
 

@@ -88,7 +88,7 @@ public class OutlookKeeper {
           .forEach(outlook -> fresh.put(outlook.run().id(), outlook));
       current = fresh;
       long cost = clock.millis() - now;
-      next = clock.millis() + Math.max(2_000, cost * 4);
+      next = clock.millis() + Math.max(2_000, cost * 8);
     } catch (RuntimeException e) {
       LOG.warn("cannot make an outlook: {}", e.toString());
       next = clock.millis() + 10_000;

@@ -54,6 +54,15 @@ public class RunRecords {
     return Optional.ofNullable(rows.find(RunRow.class, id));
   }
 
+  /** The runs of some ids that are there, by id. */
+  public List<RunRow> byIds(List<Long> ids) {
+    return ids.isEmpty()
+        ? List.of()
+        : rows.createQuery("from RunRow r where r.id in :ids order by r.id", RunRow.class)
+            .setParameter("ids", ids)
+            .getResultList();
+  }
+
   /**
    * The run that a person means: by its id, its whole reference, or any unambiguous tail of it.
    *
