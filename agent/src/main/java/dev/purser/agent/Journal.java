@@ -14,16 +14,20 @@ import java.util.LinkedHashSet;
 import java.util.Set;
 
 /**
- * The names of all attempts that may have been started, a line each: {@code +NAME} before it is
- * started, {@code -NAME} once it is forgotten. What is added is on the disk when {@link #add}
+ * The names of all attempts that may have been started, a line each: {@code +NAME!} before it is
+ * started, {@code -NAME!} once it is forgotten. What is added is on the disk when {@link #add}
  * returns, many at the price of one; an attempt's folder alone might be lost with the host's power.
+ * The file has its full length from the beginning, filled up with line feeds: so a line costs the
+ * disk one block, and no change of the file system's own records.
  */
 final class Journal implements AutoCloseable {
-  private static final long LONGEST = 1 << 20;
+  private static final int LENGTH = 1 << 20;
+  private static final int LEAST_ROOM = 64 * 1024;
 
   private final Path file;
   private final Set<String> names = new LinkedHashSet<>();
   private FileChannel channel;
+  private long length;
 
   /**
    * Reads what an earlier agent wrote; a line that its end cut short says nothing.
@@ -35,17 +39,25 @@ final class Journal implements AutoCloseable {
     try {
       if (Files.exists(file)) {
         String text = Files.readString(file, StandardCharsets.ISO_8859_1);
-        for (String line : text.substring(0, text.lastIndexOf('\n') + 1).split("\n")) {
-          if (line.startsWith("+")) {
-            names.add(line.substring(1));
-          } else if (line.startsWith("-")) {
-            names.remove(line.substring(1));
-          }
+        for (String line : text.split("\n")) {
+          read(line);
         }
       }
       writeAnew();
     } catch (IOException e) {
       throw new UncheckedIOException(e);
+    }
+  }
+
+  /** A line that was cut short has no end. */
+  private void read(String line) {
+    if (line.length() > 2 && line.endsWith("!")) {
+      String name = line.substring(1, line.length() - 1);
+      if (line.startsWith("+")) {
+        names.add(name);
+      } else if (line.startsWith("-")) {
+        names.remove(name);
+      }
     }
   }
 
@@ -58,9 +70,13 @@ final class Journal implements AutoCloseable {
             StandardOpenOption.WRITE,
             StandardOpenOption.TRUNCATE_EXISTING);
     StringBuilder all = new StringBuilder();
-    names.forEach(name -> all.append('+').append(name).append('\n'));
+    names.forEach(name -> all.append('+').append(name).append("!\n"));
     write(next, all);
+    long end = next.position();
+    length = Math.max(LENGTH, 2 * end);
+    write(next, new StringBuilder("\n".repeat((int) (length - end))));
     next.force(true);
+    next.position(end);
     Files.move(fresh, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
     if (channel != null) {
       channel.close();
@@ -88,15 +104,18 @@ final class Journal implements AutoCloseable {
   synchronized void add(Collection<String> fresh) throws IOException {
     long before = channel.position();
     StringBuilder lines = new StringBuilder();
-    fresh.forEach(name -> lines.append('+').append(name).append('\n'));
+    fresh.forEach(name -> lines.append('+').append(name).append("!\n"));
     try {
       write(channel, lines);
       channel.force(false);
     } catch (IOException e) {
-      channel.truncate(before);
+      channel.position(before);
+      write(channel, new StringBuilder("\n".repeat(lines.length())));
+      channel.position(before);
       throw e;
     }
     names.addAll(fresh);
+    makeRoom();
   }
 
   /** Forgets a name, sooner or later: one that comes back is told to the service once more. */
@@ -105,12 +124,28 @@ final class Journal implements AutoCloseable {
       return;
     }
     try {
-      write(channel, new StringBuilder("-").append(name).append('\n'));
-      if (channel.position() > LONGEST) {
-        writeAnew();
-      }
+      write(channel, new StringBuilder("-").append(name).append("!\n"));
     } catch (IOException e) {
       AgentLog.warn("cannot write to the journal: " + e.getMessage());
+    }
+    makeRoom();
+  }
+
+  private void makeRoom() {
+    if (channel.isOpen() && position() > length - LEAST_ROOM) {
+      try {
+        writeAnew();
+      } catch (IOException e) {
+        AgentLog.warn("cannot write the journal anew: " + e.getMessage());
+      }
+    }
+  }
+
+  private long position() {
+    try {
+      return channel.position();
+    } catch (IOException e) {
+      return 0;
     }
   }
 

@@ -6,6 +6,7 @@ import java.net.http.HttpClient;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
@@ -24,7 +25,7 @@ public final class Load {
 
   private final Service service;
   private final AtomicLong recorded = new AtomicLong();
-  private final List<SimulatedAgent> agents = new ArrayList<>();
+  private final List<SimulatedAgent> agents = new CopyOnWriteArrayList<>();
   private final List<Double> looks = new ArrayList<>();
   private final boolean pages;
   private volatile boolean looking = true;
@@ -35,7 +36,17 @@ public final class Load {
   }
 
   /** Prints the figures. */
-  public static void main(String[] args) throws IOException, InterruptedException {
+  public static void main(String[] args) throws InterruptedException {
+    try {
+      measure(args);
+      System.exit(0);
+    } catch (IOException e) {
+      System.out.println("the load could not be played: " + e.getMessage());
+      System.exit(1);
+    }
+  }
+
+  private static void measure(String[] args) throws IOException, InterruptedException {
     Load load = new Load(new Service(args[0], args[1]), !args[5].equals("quiet"));
     load.connect(Integer.parseInt(args[2]));
     int runs = Integer.parseInt(args[3]);
@@ -53,12 +64,13 @@ public final class Load {
           "a bare JDBC writer of as many rows a batch: %.0f rows/s%nratio: %.2f (promise: 0.50)%n",
           bare, rows / seconds / bare);
     }
-    System.exit(0);
   }
 
   private void connect(int count) throws IOException, InterruptedException {
     long begin = System.nanoTime();
     HttpClient http = HttpClient.newHttpClient();
+    ScheduledExecutorService clock = Executors.newSingleThreadScheduledExecutor();
+    clock.scheduleAtFixedRate(() -> agents.forEach(SimulatedAgent::alive), 3, 3, TimeUnit.SECONDS);
     for (int i = 0; i < count; i++) {
       String host = "sim-" + i;
       String token =
@@ -72,8 +84,6 @@ public final class Load {
       agent.connect(http, service.address, key);
       agents.add(agent);
     }
-    ScheduledExecutorService clock = Executors.newSingleThreadScheduledExecutor();
-    clock.scheduleAtFixedRate(() -> agents.forEach(SimulatedAgent::alive), 3, 3, TimeUnit.SECONDS);
     System.out.printf(
         "%d agents enrolled and connected in %.1f s%n", count, (System.nanoTime() - begin) / 1e9);
   }

@@ -29,6 +29,9 @@ final class Hosts {
   private final TreeMap<String, Long> lostAt = new TreeMap<>();
   private final Map<Placement, TreeSet<Site.Place>> lines = new HashMap<>();
 
+  /** By group, as long as no label and no group changes. */
+  private final Map<String, List<String>> members = new HashMap<>();
+
   Hosts() {}
 
   Hosts(Hosts other) {
@@ -48,6 +51,7 @@ final class Hosts {
     hosts.forEach(host -> labels.merge(host.name(), host.labels(), Hosts::union));
     groups.clear();
     all.forEach(group -> groups.put(group.name(), group));
+    members.clear();
   }
 
   private static Set<String> union(Set<String> a, Set<String> b) {
@@ -62,7 +66,10 @@ final class Hosts {
     up.add(host);
     lostAt.remove(host);
     HostDefinition known = defined.get(host);
-    labels.put(host, union(known == null ? Set.of() : known.labels(), more));
+    Set<String> now = union(known == null ? Set.of() : known.labels(), more);
+    if (!now.equals(labels.put(host, now))) {
+      members.clear();
+    }
   }
 
   /** Returns when the host will have been away for so long that its work may go elsewhere. */
@@ -112,7 +119,12 @@ final class Hosts {
     if (placement instanceof Placement.OnHost on) {
       return List.of(on.host());
     }
-    HostGroup group = placement.ofGroup().map(groups::get).orElse(null);
+    String name = placement.ofGroup().orElse("");
+    return members.computeIfAbsent(name, this::membersOf);
+  }
+
+  private List<String> membersOf(String name) {
+    HostGroup group = groups.get(name);
     List<String> members = new ArrayList<>();
     if (group != null) {
       labels.forEach(
@@ -140,6 +152,9 @@ final class Hosts {
       boolean better = best == null || load(host) < load(best);
       if (better && isOpen(host) && !not.contains(host)) {
         best = host;
+        if (load(host) == 0) {
+          break; // none has less
+        }
       }
     }
     return Optional.ofNullable(best);
