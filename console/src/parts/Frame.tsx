@@ -48,8 +48,8 @@ export function Frame({ person, role, heard, dark, onDark, onSignOut, children }
         sx={{
           display: 'flex',
           alignItems: 'center',
-          gap: 2,
-          px: 2.5,
+          gap: 1,
+          px: 2,
           height: 56,
           color: '#f6f2e9',
           background: 'linear-gradient(90deg, #0f2a3f, #17405a)',
@@ -65,7 +65,7 @@ export function Frame({ person, role, heard, dark, onDark, onSignOut, children }
             Purser
           </Typography>
         </Stack>
-        <Stack component="nav" direction="row" sx={{ gap: 0.5, flex: 1 }} aria-label="Pages">
+        <Stack component="nav" direction="row" sx={{ gap: 0.3, flex: 1 }} aria-label="Pages">
           {places.map((place) => (
             <Box
               key={place.to}
@@ -75,8 +75,9 @@ export function Frame({ person, role, heard, dark, onDark, onSignOut, children }
               sx={{
                 color: 'inherit',
                 textDecoration: 'none',
-                px: 1,
+                px: 0.8,
                 py: 0.6,
+                fontSize: '0.94rem',
                 whiteSpace: 'nowrap',
                 borderRadius: 999,
                 fontWeight: 600,
@@ -100,10 +101,10 @@ export function Frame({ person, role, heard, dark, onDark, onSignOut, children }
         <Button color="inherit" size="small" onClick={onDark}>
           {dark ? 'Light' : 'Dark'}
         </Button>
-        <Typography variant="body2" sx={{ opacity: 0.9 }}>
+        <Typography variant="body2" sx={{ opacity: 0.9, whiteSpace: 'nowrap' }}>
           {person}, {role}
         </Typography>
-        <Button color="inherit" size="small" onClick={onSignOut}>
+        <Button color="inherit" size="small" onClick={onSignOut} sx={{ whiteSpace: 'nowrap' }}>
           Sign out
         </Button>
       </Box>

@@ -143,7 +143,7 @@ function HostCard({ host, now, onAct }: { host: Host; now: number; onAct?: () =>
       </Typography>
       {onAct && (
         <Box>
-          <Button size="small" onClick={onAct}>
+          <Button size="small" variant="outlined" onClick={onAct} sx={{ mt: 0.5 }}>
             {host.drained ? 'Return to work' : 'Drain'}
           </Button>
         </Box>

@@ -127,8 +127,8 @@ public final class Chaos {
                 found.get("runs").forEach(run -> promised.add(run.get("id").asLong()));
               });
         }
-      } catch (IllegalStateException e) {
-        System.err.println("a start was refused: " + e.getMessage());
+      } catch (RuntimeException e) { // refused, or an answer that was cut short
+        System.out.println("a start has failed: " + e.getMessage());
       }
       Harbour.pause(60_000 / pace);
     }

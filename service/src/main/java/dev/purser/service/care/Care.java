@@ -203,8 +203,8 @@ public class Care {
             ? Finding.good("calendars", "all that are in use are known far enough")
             : Finding.look(
                 "calendars",
-                open + " run out soon, or cannot be fetched",
-                "purser alerts names them; publish their next year"));
+                (open == 1 ? "one runs" : open + " run") + " out soon, or cannot be fetched",
+                "purser alerts names what it is; publish its next year"));
   }
 
   /** What is set, for people: how long what is kept. */

@@ -47,7 +47,9 @@ class HostFindings {
       all.add(
           Finding.look(
               "drained hosts",
-              some(new TreeSet<>(drained.keySet())) + " take nothing new",
+              some(new TreeSet<>(drained.keySet()))
+                  + (drained.size() == 1 ? " takes" : " take")
+                  + " nothing new",
               "purser hosts return HOST, when the work on it is done"));
     }
     Set<String> versions =
@@ -75,7 +77,12 @@ class HostFindings {
     if (!away.isEmpty()) {
       return Finding.bad(
           "agents",
-          away.size() + " of " + enrolled.size() + " are not connected: " + some(away),
+          away.size()
+              + " of "
+              + enrolled.size()
+              + (away.size() == 1 ? " is" : " are")
+              + " not connected: "
+              + some(away),
           "on the host: systemctl status purser-agent, and its log; from there, can it reach this"
               + " service's address? A host that is down on purpose is drained: purser hosts drain");
     }
