@@ -95,9 +95,11 @@ final class Linker {
     }
     for (Prerequisite asks : run.job().asks()) {
       for (Prerequisite.Target target : asks.targets()) {
-        PlannedRun.Whole whole = run.ties().wholeStreams().get(target.job());
+        PlannedRun.Whole whole = run.ties().wholeStreams().get(target.name());
         List<String> paths =
-            whole == null ? List.of(Definitions.resolve(target.job(), own.stream())) : whole.jobs();
+            whole == null
+                ? List.of(Definitions.resolve(target.name(), own.stream()))
+                : whole.jobs();
         for (String path : paths) {
           if (concerns(run, path, target, news)) {
             return true;
@@ -239,7 +241,7 @@ final class Linker {
     if (asked.outcome() == Prerequisite.Outcome.RUNNING) {
       Condition[] each =
           jobs.stream()
-              .map(job -> new Condition.OnRunning(target(run, job, asked.target()), job, wanted))
+              .map(job -> new Condition.OnRunning(meant(run, job, asked.target()), job, wanted))
               .toArray(Condition[]::new);
       return each.length == 1
           ? each[0]
@@ -300,7 +302,7 @@ final class Linker {
               since,
               Durations.print(target.within().get()));
     }
-    int found = target(run, path, target);
+    int found = meant(run, path, target);
     return found < 0 && target.ifPlanned()
         ? Condition.Met.ALWAYS
         : new Condition.OnRun(found, path, asked.outcome(), asked.codes(), target.previous());
@@ -320,8 +322,8 @@ final class Linker {
   }
 
   private Condition onValue(PlannedRun run, Prerequisite.ValueIs asked, boolean wanted) {
-    String path = Definitions.resolve(asked.target().job(), run.reference().stream());
-    int found = target(run, path, asked.target());
+    String path = Definitions.resolve(asked.target().name(), run.reference().stream());
+    int found = meant(run, path, asked.target());
     return found < 0 && asked.target().ifPlanned()
         ? Condition.Met.ALWAYS
         : new Condition.OnValue(
@@ -335,7 +337,7 @@ final class Linker {
   }
 
   /** The run that is meant; -1 where there is none. */
-  private int target(PlannedRun run, String path, Prerequisite.Target target) {
+  private int meant(PlannedRun run, String path, Prerequisite.Target target) {
     LocalDate date = target.previous() ? run.previous().orElseThrow() : run.reference().date();
     Key key = Key.of(path, date);
     int sameStart = target.previous() ? -1 : sameStart(run, key);

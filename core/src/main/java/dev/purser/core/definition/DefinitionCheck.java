@@ -305,9 +305,9 @@ public final class DefinitionCheck {
 
   /** The jobs that a name means: one, or all of a stream. */
   static List<String> jobsOf(Definitions all, String stream, Prerequisite.Target target) {
-    String path = Definitions.resolve(target.job(), stream);
+    String path = Definitions.resolve(target.name(), stream);
     Optional<Stream> whole =
-        all.job(path).isPresent() ? Optional.empty() : all.stream(target.job());
+        all.job(path).isPresent() ? Optional.empty() : all.stream(target.name());
     return whole
         .map(found -> found.jobs().stream().map(found::pathOf).toList())
         .orElse(List.of(path));

@@ -456,7 +456,7 @@ public final class Planner {
       for (Job job : stream.jobs()) {
         boolean follows =
             job.waitsFor().map(Prerequisite::targets).orElse(List.of()).stream()
-                .anyMatch(target -> isOneOf(stream, chosen, target.job()));
+                .anyMatch(target -> isOneOf(stream, chosen, target.name()));
         grows |= follows && chosen.add(job.name());
       }
     }
@@ -542,14 +542,14 @@ public final class Planner {
     Map<String, PlannedRun.Whole> whole = new HashMap<>();
     for (Prerequisite asks : job.asks()) {
       for (Prerequisite.Target target : asks.targets()) {
-        Optional<Stream> other = definitions.stream(target.job());
+        Optional<Stream> other = definitions.stream(target.name());
         boolean isJob =
-            definitions.job(Definitions.resolve(target.job(), stream.path())).isPresent();
+            definitions.job(Definitions.resolve(target.name(), stream.path())).isPresent();
         if (!isJob && other.isPresent()) {
           whole.put(
-              target.job(),
+              target.name(),
               new PlannedRun.Whole(
-                  target.job(),
+                  target.name(),
                   other.get().jobs().stream().map(other.get()::pathOf).toList(),
                   other.get().succeedsIf()));
         }

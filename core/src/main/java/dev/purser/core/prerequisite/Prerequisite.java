@@ -75,15 +75,15 @@ public sealed interface Prerequisite {
   /**
    * Which run of a job is meant.
    *
-   * @param job a job of the same stream by its name, or any job or stream by its full path
+   * @param name a job of the same stream by its name, or any job or stream by its full path
    * @param previous whether that of the previous business date is meant, not of the same
    * @param within instead of any date: no longer before this run is due than that
    * @param ifPlanned whether nothing is asked where no such run is planned
    */
-  record Target(String job, boolean previous, Optional<Duration> within, boolean ifPlanned) {
+  record Target(String name, boolean previous, Optional<Duration> within, boolean ifPlanned) {
     /** The run of the same business date. */
-    public static Target of(String job) {
-      return new Target(job, false, Optional.empty(), false);
+    public static Target of(String name) {
+      return new Target(name, false, Optional.empty(), false);
     }
 
     /** Whether the run of the same business date is meant. */
@@ -111,7 +111,7 @@ public sealed interface Prerequisite {
 
     /** The job or stream, as it is written. */
     public String job() {
-      return target.job();
+      return target.name();
     }
 
     @Override
@@ -121,7 +121,7 @@ public sealed interface Prerequisite {
 
     @Override
     public String toString() {
-      return target.job()
+      return target.name()
           + " "
           + outcome.word()
           + codes.map(some -> " with code " + some).orElse("")
@@ -147,7 +147,7 @@ public sealed interface Prerequisite {
       return "value "
           + name
           + " of "
-          + target.job()
+          + target.name()
           + " "
           + comparison.sign()
           + " "

@@ -97,7 +97,7 @@ public final class PrerequisiteParser {
         outcome == Prerequisite.Outcome.ENDED && words.takeIf("with", "code")
             ? Optional.of(codes())
             : Optional.empty();
-    return new Prerequisite.OfRun(target(job, outcome), outcome, codes);
+    return new Prerequisite.OfRun(meant(job, outcome), outcome, codes);
   }
 
   private String job() {
@@ -132,13 +132,13 @@ public final class PrerequisiteParser {
     }
     return new Prerequisite.ValueIs(
         name,
-        target(job, null),
+        meant(job, null),
         comparison,
         quoted ? operand.substring(1, operand.length() - 1) : operand);
   }
 
   /** Which run is meant: what may follow a job's name and what is asked of it. */
-  private Prerequisite.Target target(String job, Prerequisite.Outcome outcome) {
+  private Prerequisite.Target meant(String job, Prerequisite.Outcome outcome) {
     boolean previous = false;
     Optional<Duration> within = Optional.empty();
     int column = words.column();

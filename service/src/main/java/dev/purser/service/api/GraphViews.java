@@ -107,14 +107,14 @@ final class GraphViews {
 
   /** The node of what is asked of; a job of another stream gets one of its own. */
   private String other(Prerequisite.Target target) {
-    String path = Definitions.resolve(target.job(), stream.path());
+    String path = Definitions.resolve(target.name(), stream.path());
     if (!nodes.containsKey(path)) {
       Optional<Job> job = definitions.job(path);
       String title =
           job.map(Job::title)
-              .or(() -> definitions.stream(target.job()).map(Stream::title))
+              .or(() -> definitions.stream(target.name()).map(Stream::title))
               .orElse(path);
-      String id = job.isPresent() ? path : target.job();
+      String id = job.isPresent() ? path : target.name();
       nodes.putIfAbsent(id, new ActionViews.NodeView(id, id, title, "other", runs.get(id)));
       return id;
     }

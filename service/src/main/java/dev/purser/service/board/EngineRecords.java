@@ -193,10 +193,10 @@ class EngineRecords {
   }
 
   private static List<String> pathsOf(PlannedRun run, Prerequisite.Target target) {
-    PlannedRun.Whole whole = run.ties().wholeStreams().get(target.job());
+    PlannedRun.Whole whole = run.ties().wholeStreams().get(target.name());
     return whole != null
         ? whole.jobs()
-        : List.of(Definitions.resolve(target.job(), run.reference().stream()));
+        : List.of(Definitions.resolve(target.name(), run.reference().stream()));
   }
 
   long nextId() {
