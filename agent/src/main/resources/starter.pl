@@ -2,17 +2,29 @@
 # Starts attempts for an agent, cheaply: one small process forks each of them. It outlives the agent,
 # keeps what its attempts come to, and ends when the agent is gone and its last attempt is over.
 #
+# $ARGV[0] is the agent's home; it tells this process from those of other agents. $ARGV[1] is the log
+# of this process, a file that has its full length already, so that no full disk stops it.
+#
 # In, on standard input: a length (4 bytes, big-endian), then fields that end with a NUL byte each:
-#   folder of the attempt, working directory, command, check before it (may be empty), user (may be
+#   name of the attempt, working directory, command, check before it (may be empty), user (may be
 #   empty), then NAME=VALUE for each variable of the environment.
-# Out, on standard output, a line each:
-#   began FOLDER PROCESS · ended FOLDER CODE · failed FOLDER REASON (it was never started)
-# $ARGV[0] is the agent's home; it tells this process from those of other agents.
+# Out, on standard output: an empty line whenever the log has grown. The log's lines end with "!":
+#   s PROCESS TICKS BOOT      this process itself: a process id alone may come again
+#   c NAME                    nobody else may start it from now on
+#   u NAME                    it was not started: another agent has taken over
+#   f NAME REASON             it could not be started
+#   g NAME GROUP MILLIS       it is at work, in a process group
+#   k NAME CODE               the check before it ended it
+#   e NAME CODE MILLIS        it is over
 use strict;
 use warnings;
+use Fcntl ();
 use POSIX ();
 use IO::Handle ();
 
+my %CLOCK_GETTIME = (x86_64 => 228, aarch64 => 113);    # numbers of the call, by machine
+
+my ($home, $log_file) = @ARGV;
 POSIX::setsid();
 $SIG{$_} = 'IGNORE' for qw(PIPE HUP INT TERM);
 my ($bell_out, $bell_in);
@@ -20,20 +32,23 @@ pipe($bell_out, $bell_in) or die "no pipe: $!";
 $bell_in->blocking(0);
 $bell_out->blocking(0);
 $SIG{CHLD} = sub { syswrite $bell_in, '.' };
-STDOUT->autoflush(1);
+STDOUT->blocking(0);
+my $clock = $CLOCK_GETTIME{(POSIX::uname())[4]};
 
-# Who supervises: a process id alone may come again, after a restart of the host above all.
-my $me = "$$ " . started_at() . ' ' . content('/proc/sys/kernel/random/boot_id');
-my %folder_of;    # process id => folder
+# Its place in the file is shared with every process that is forked here: nobody writes over another.
+sysopen my $log, $log_file, Fcntl::O_WRONLY() or die "no log $log_file: $!";
+note("s $$ " . started_at() . ' ' . content('/proc/sys/kernel/random/boot_id'));
+
+my %name_of;    # process id => attempt
 my $buffer = '';
 my $listening = 1;
 
-while ($listening || %folder_of) {
+while ($listening || %name_of) {
     my $wanted = '';
     vec($wanted, fileno(STDIN), 1) = 1 if $listening;
     vec($wanted, fileno($bell_out), 1) = 1;
     # A signal that comes just before the wait is seen after it: hence no long wait.
-    my $found = select(my $ready = $wanted, undef, undef, %folder_of ? 0.1 : 5);
+    my $found = select(my $ready = $wanted, undef, undef, %name_of ? 0.1 : 5);
     if ($found > 0 && vec($ready, fileno($bell_out), 1)) {
         sysread $bell_out, my $rung, 4096;
     }
@@ -57,38 +72,45 @@ sub take {
 }
 
 sub start {
-    my ($folder, $directory, $command, $check, $user, @environment) = @_;
-    spill("$folder/supervisor", $me);
-    # Whoever makes this directory first decides: the starter that the attempt starts, or an agent
-    # that came back that it never did. So it starts at most once, whoever is killed when.
-    return if !mkdir "$folder/claim";
+    my ($name, @rest) = @_;
+    # First the claim, then the look: an agent that takes over first forbids, then looks for claims.
+    # So an attempt that it finds unclaimed is never started, whoever is killed when.
+    note("c $name");
+    if (-e "$log_file.closed" || !-e $log_file) {
+        note("u $name");
+        return;
+    }
     my $pid = fork;
     if (!defined $pid) {
-        print "failed $folder cannot start a process: $!\n";
+        note("f $name cannot start a process: $!");
+        ring();
         return;
     }
     if ($pid == 0) {
-        become($folder, $directory, $command, $check, $user, @environment);
+        become($name, @rest);
     }
-    $folder_of{$pid} = $folder;
-    print "began $folder $pid\n";
+    $name_of{$pid} = $name;
 }
 
 # Only in the new process; never returns.
 sub become {
-    my ($folder, $directory, $command, $check, $user, @environment) = @_;
-    $SIG{$_} = 'DEFAULT' for qw(PIPE HUP INT TERM CHLD);
+    my ($name, $directory, $command, $check, $user, @environment) = @_;
     POSIX::setsid();
-    spill("$folder/group", $$);
+    note("g $name $$ " . millis());
+    ring();
+    $SIG{$_} = 'DEFAULT' for qw(PIPE HUP INT TERM CHLD);
     open STDIN, '<', '/dev/null';
-    open STDOUT, '>>', "$folder/output" or POSIX::_exit(126);
+    my $mask = umask 077;    # what work writes is for nobody else on this host
+    if (!open STDOUT, '>>', "$home/attempts/$name.output") {
+        note("f $name cannot write its output: $!");
+        POSIX::_exit(126);
+    }
+    umask $mask;
     open STDERR, '>&', \*STDOUT;
     STDOUT->autoflush(1);
-    open my $checked, '>', "$folder/checked";
-    $checked->autoflush(1);
     my %given = map { split /=/, $_, 2 } @environment;
     if ($user ne '') {
-        %given = (turn_into($user, "$folder/values"), %given);
+        %given = (turn_into($user, $given{PURSER_VALUES}), %given);
     }
     @ENV{keys %given} = values %given;
     if (!chdir $directory) {
@@ -100,7 +122,7 @@ sub become {
         my $status = system '/bin/sh', '-c', $check;
         my $code = $status == -1 ? 127 : $status & 127 ? 128 + ($status & 127) : $status >> 8;
         if ($code != 0) {
-            print $checked "$code\n";
+            note("k $name $code");
             POSIX::_exit($code);
         }
     }
@@ -109,15 +131,15 @@ sub become {
     POSIX::_exit(126);
 }
 
-# Another user: the file of values is theirs, and nothing else of the folder is.
+# Another user: the file of values is theirs, and nothing else in the agent's home is.
 sub turn_into {
     my ($name, $values) = @_;
-    my (undef, undef, $uid, $gid, undef, undef, undef, $home, $shell) = getpwnam $name;
+    my (undef, undef, $uid, $gid, undef, undef, undef, $home_of, $shell) = getpwnam $name;
     if (!defined $uid) {
         print "there is no user $name on this host\n";
         POSIX::_exit(126);
     }
-    spill($values, '');
+    open my $file, '>', $values or print "cannot make the file of values: $!\n";
     chown $uid, $gid, $values;
     my @groups = ($gid);
     setgrent();
@@ -131,32 +153,46 @@ sub turn_into {
         print "cannot become user $name: $!\n";
         POSIX::_exit(126);
     }
-    return (HOME => $home, USER => $name, LOGNAME => $name, SHELL => $shell);
+    return (HOME => $home_of, USER => $name, LOGNAME => $name, SHELL => $shell);
 }
 
 sub reap {
+    my $heard = 0;
     while ((my $pid = waitpid(-1, POSIX::WNOHANG())) > 0) {
-        my $folder = delete $folder_of{$pid};
-        next if !defined $folder;
+        my $name = delete $name_of{$pid};
+        next if !defined $name;
         my $code = $? & 127 ? 128 + ($? & 127) : $? >> 8;
-        spill("$folder/exit", $code);
-        print "ended $folder $code\n";
+        note("e $name $code " . millis());
+        $heard = 1;
+    }
+    ring() if $heard;
+}
+
+# A line that does not fit now, on a file system that copies what it writes, is tried until it does.
+sub note {
+    my ($line) = @_;
+    my $left = "$line!\n";
+    while (length $left) {
+        my $written = syswrite $log, $left;
+        if (defined $written) {
+            substr($left, 0, $written) = '';
+        } else {
+            select undef, undef, undef, 0.2;
+        }
     }
 }
 
-# Whole or not at all. A full disk must not lose an exit code: it is tried until there is room.
-sub spill {
-    my ($file, $text) = @_;
-    while (1) {
-        if (open my $out, '>', "$file.new") {
-            my $written = print {$out} "$text\n";
-            if (close($out) && $written && rename "$file.new", $file) {
-                return;
-            }
-        }
-        return if !-d substr($file, 0, rindex($file, '/'));
-        select undef, undef, undef, 0.5;
+# Where the pipe is full the agent has not read it for long; it reads the log by itself, too.
+sub ring { syswrite STDOUT, "\n" }
+
+# Milliseconds since 1970; whole seconds where the machine's call is not known here.
+sub millis {
+    my $time = pack 'qq', 0, 0;
+    if (!defined $clock || syscall($clock, 0, $time) != 0) {
+        return 1000 * time;
     }
+    my ($seconds, $nanos) = unpack 'qq', $time;
+    return 1000 * $seconds + int($nanos / 1_000_000);
 }
 
 sub content {

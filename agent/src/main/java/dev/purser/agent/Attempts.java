@@ -12,8 +12,6 @@ import java.util.Deque;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
-import java.util.TreeSet;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
@@ -23,13 +21,15 @@ import java.util.concurrent.RejectedExecutionException;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
+import java.util.function.Supplier;
 
 /** All attempts that this agent knows: starts, follows, stops and forgets them. */
-final class Attempts implements AutoCloseable, Starter.Heard {
+final class Attempts implements AutoCloseable, Starters.Heard {
   private static final int PIECE = 64 * 1024;
   private static final int BATCH = 200;
   private static final long FOLLOW_EVERY_MILLIS = 200;
   private static final int LOOKS_UNTIL_SUPERVISED = 5;
+  private static final int TIDY_EVERY_ROUNDS = 50;
 
   /** What is over sooner is told at once, with its end. */
   private static final long TELL_BEGAN_AFTER_MILLIS = 40;
@@ -44,11 +44,13 @@ final class Attempts implements AutoCloseable, Starter.Heard {
   private final Consumer<FromAgent> out;
   private final RunAs runAs;
   private final Journal journal;
-  private final Starter starter;
+  private final String boot = Boot.id();
+  private final Starters starters;
   private final Map<String, Followed> followed = new ConcurrentHashMap<>();
   private final BlockingQueue<Asked> toStart = new LinkedBlockingQueue<>();
   private final Deque<Followed> toTell = new ArrayDeque<>();
   private int told;
+  private int rounds;
   private final Thread startThread = new Thread(this::startAll, "starts");
   private final ScheduledExecutorService clock = Executors.newScheduledThreadPool(2);
   private final ExecutorService cleaner = Executors.newSingleThreadExecutor();
@@ -59,9 +61,20 @@ final class Attempts implements AutoCloseable, Starter.Heard {
 
   /** An attempt and how much of it has been told. */
   private static final class Followed {
-    final AttemptFolder folder;
-    long keepOutput;
+    final long run;
+    final int attempt;
+    final AttemptFiles files;
+    final long keepOutput;
+
+    /** Its process group; 0 where none is known. */
+    volatile long group;
+
+    /** When its process began to work; 0 where that is not known. */
     long began;
+
+    /** The exit code of the check that ended it; -1 for none. */
+    int checked = -1;
+
     FromAgent.Ended ended;
     boolean beganTold;
     boolean endTold;
@@ -76,12 +89,25 @@ final class Attempts implements AutoCloseable, Starter.Heard {
     boolean outputComplete;
     int looks;
 
-    Followed(AttemptFolder folder) {
-      this.folder = folder;
+    /** How often it was looked for and not found. */
+    int gone;
+
+    /** Whether an earlier agent has started it. */
+    boolean takenUp;
+
+    Followed(Path attempts, long run, int attempt, long keepOutput) {
+      this.run = run;
+      this.attempt = attempt;
+      this.files = new AttemptFiles(attempts, run + "." + attempt);
+      this.keepOutput = keepOutput;
     }
 
     String name() {
-      return folder.run() + "." + folder.attempt();
+      return run + "." + attempt;
+    }
+
+    FromAgent.Ended end(String how, int code, String note, long at, Map<String, String> values) {
+      return new FromAgent.Ended(run, attempt, how, code, note, began, at, values, null);
     }
   }
 
@@ -104,7 +130,7 @@ final class Attempts implements AutoCloseable, Starter.Heard {
       throw new UncheckedIOException(e);
     }
     this.journal = new Journal(home);
-    this.starter = new Starter(home, this);
+    this.starters = new Starters(home, this);
     takeUp();
     startThread.setDaemon(true);
     startThread.start();
@@ -115,33 +141,41 @@ final class Attempts implements AutoCloseable, Starter.Heard {
   // ---- after a restart
 
   private void takeUp() {
-    Set<String> known = journal.names();
-    Set<String> names = new TreeSet<>(known);
-    try (var folders = Files.list(home)) {
-      folders.map(path -> path.getFileName().toString()).forEach(names::add);
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
+    for (Journal.Entry entry : journal.entries()) {
+      String[] parts = entry.name().split("\\.");
+      Followed one =
+          new Followed(
+              home, Long.parseLong(parts[0]), Integer.parseInt(parts[1]), entry.keepOutput());
+      one.takenUp = true;
+      one.pieceTold = true;
+      followed.put(entry.name(), one);
     }
-    for (String name : names) {
-      AttemptFolder.of(home.resolve(name)).ifPresent(folder -> takeUp(folder, known));
+    starters.takeUp();
+    for (Journal.Entry entry : journal.entries()) {
+      Followed one = followed.get(entry.name());
+      // what an earlier start of the host claimed may be lost with its power: the journal is not
+      boolean neverStarted = !starters.isClaimed(entry.name()) && entry.boot().equals(boot);
+      if (neverStarted) {
+        followed.remove(entry.name());
+        one.files.delete();
+        journal.forget(entry.name());
+      } else if (one.ended == null) {
+        AgentLog.info("found attempt " + entry.name() + " again");
+      }
     }
+    removeStrays();
+    starters.tidy(followed::containsKey);
   }
 
-  private void takeUp(AttemptFolder folder, Set<String> known) {
-    Followed one = new Followed(folder);
-    boolean neverStarted = !known.contains(one.name()) || (folder.exists() && folder.claim());
-    if (neverStarted && folder.ended().isEmpty()) {
-      folder.delete();
-      journal.forget(one.name());
-      return;
-    }
-    one.keepOutput = folder.exists() ? folder.start().keepOutput() : 0;
-    one.began = folder.beganAt();
-    one.looks = LOOKS_UNTIL_SUPERVISED;
-    one.pieceTold = true;
-    followed.put(one.name(), one);
-    if (folder.ended().isEmpty()) {
-      AgentLog.info("found attempt " + one.name() + " again");
+  /** Files of attempts that are forgotten. */
+  private void removeStrays() {
+    try (var files = Files.list(home)) {
+      files
+          .map(AttemptFiles::nameOf)
+          .filter(name -> !name.isEmpty() && !followed.containsKey(name))
+          .forEach(name -> new AttemptFiles(home, name).delete());
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
     }
   }
 
@@ -149,8 +183,7 @@ final class Attempts implements AutoCloseable, Starter.Heard {
   List<FromAgent.Known> known() {
     List<FromAgent.Known> known = new ArrayList<>();
     for (Followed one : followed.values()) {
-      boolean ended = one.ended != null || one.folder.ended().isPresent();
-      known.add(new FromAgent.Known(one.folder.run(), one.folder.attempt(), one.began, ended));
+      known.add(new FromAgent.Known(one.run, one.attempt, one.began, one.ended != null));
     }
     return known;
   }
@@ -180,8 +213,7 @@ final class Attempts implements AutoCloseable, Starter.Heard {
 
   /** Starts an attempt, unless its id has been seen before. */
   void start(ToAgent.Start start) {
-    Followed one = new Followed(new AttemptFolder(home, start.run(), start.attempt()));
-    one.keepOutput = start.keepOutput();
+    Followed one = new Followed(home, start.run(), start.attempt(), start.keepOutput());
     if (followed.putIfAbsent(one.name(), one) == null) {
       toStart.add(new Asked(one, start));
     }
@@ -201,33 +233,34 @@ final class Attempts implements AutoCloseable, Starter.Heard {
 
   /** Nothing is started that is not in the journal, on the disk. */
   private void start(List<Asked> batch) {
-    List<Asked> written = new ArrayList<>();
+    List<Asked> allowed = new ArrayList<>();
     for (Asked asked : batch) {
       Optional<String> refusal = runAs.refusal(asked.start().user());
       if (refusal.isPresent()) {
         notStarted(asked.one(), refusal.get());
-        continue;
-      }
-      try {
-        asked.one().folder.write(asked.start());
-        written.add(asked);
-      } catch (IOException | UncheckedIOException e) {
-        notStarted(asked.one(), "cannot write it down: " + e.getMessage());
+      } else {
+        allowed.add(asked);
       }
     }
     try {
-      journal.add(written.stream().map(asked -> asked.one().name()).toList());
+      journal.add(allowed.stream().map(asked -> entry(asked.one())).toList());
     } catch (IOException e) {
-      written.forEach(asked -> notStarted(asked.one(), "cannot write it down: " + e.getMessage()));
+      allowed.forEach(asked -> notStarted(asked.one(), "cannot write it down: " + e.getMessage()));
       return;
     }
-    for (Asked asked : written) {
+    for (Asked asked : allowed) {
+      Followed one = asked.one();
+      ToAgent.Start start = asked.start();
       try {
-        starter.start(asked.one().folder, directory(asked.start()), asStarted(asked.start()));
+        starters.start(one.name(), directory(start), asStarted(start), one.files.values());
       } catch (IOException e) {
-        failed(asked.one().name(), "cannot start processes: " + e.getMessage());
+        failed(one.name(), "cannot start processes: " + e.getMessage());
       }
     }
+  }
+
+  private Journal.Entry entry(Followed one) {
+    return new Journal.Entry(one.name(), one.keepOutput, boot);
   }
 
   private ToAgent.Start asStarted(ToAgent.Start start) {
@@ -250,27 +283,18 @@ final class Attempts implements AutoCloseable, Starter.Heard {
   /** It is known to nobody but this program: after its end the service asks for it once more. */
   private void notStarted(Followed one, String because) {
     synchronized (one) {
-      one.ended =
-          new FromAgent.Ended(
-              one.folder.run(),
-              one.folder.attempt(),
-              "not-started",
-              -1,
-              because,
-              0,
-              System.currentTimeMillis(),
-              Map.of(),
-              new byte[0]);
+      one.ended = one.end("not-started", -1, because, System.currentTimeMillis(), Map.of());
     }
     follow(one);
   }
 
   @Override
-  public void began(String name) {
+  public void began(String name, long group, long at) {
     Followed one = followed.get(name);
     if (one != null) {
       synchronized (one) {
-        one.began = System.currentTimeMillis();
+        one.group = group;
+        one.began = at;
       }
       try {
         clock.schedule(() -> follow(one), TELL_BEGAN_AFTER_MILLIS, TimeUnit.MILLISECONDS);
@@ -281,20 +305,48 @@ final class Attempts implements AutoCloseable, Starter.Heard {
   }
 
   @Override
-  public void ended(String name) {
+  public void checked(String name, int code) {
     Followed one = followed.get(name);
     if (one != null) {
-      follow(one);
+      synchronized (one) {
+        one.checked = code;
+      }
     }
+  }
+
+  @Override
+  public void ended(String name, int code, long at) {
+    Followed one = followed.get(name);
+    if (one != null) {
+      end(one, () -> ended(one, code, at));
+    }
+  }
+
+  private static FromAgent.Ended ended(Followed one, int code, long at) {
+    if (one.checked >= 0) {
+      String how = one.checked == 1 ? "nothing-to-do" : "check-failed";
+      return one.end(how, one.checked, "", at, Map.of());
+    }
+    ValueFile.Reading read = ValueFile.read(one.files.values());
+    return one.end("exited", code, read.problem(), at, read.values());
   }
 
   @Override
   public void failed(String name, String reason) {
     Followed one = followed.get(name);
     if (one != null) {
-      one.folder.end("not-started", reason, System.currentTimeMillis());
-      follow(one);
+      end(one, () -> one.end("not-started", -1, reason, System.currentTimeMillis(), Map.of()));
     }
+  }
+
+  /** The first end that is heard of counts. */
+  private void end(Followed one, Supplier<FromAgent.Ended> how) {
+    synchronized (one) {
+      if (one.ended == null) {
+        one.ended = how.get();
+      }
+    }
+    follow(one);
   }
 
   // ---- stopping
@@ -333,16 +385,16 @@ final class Attempts implements AutoCloseable, Starter.Heard {
   }
 
   private static Optional<ProcessGroup> group(Followed one) {
-    return one.folder
-        .group()
-        .map(id -> new ProcessGroup(id, "PURSER_VALUES=" + one.folder.values()));
+    return one.group == 0
+        ? Optional.empty()
+        : Optional.of(new ProcessGroup(one.group, one.files.mark()));
   }
 
   /** Stops all work on this host, and waits until it has stopped. */
   void stopAll(long graceMillis) {
     List<Thread> threads = new ArrayList<>();
     for (Followed one : followed.values()) {
-      if (one.folder.ended().isEmpty()) {
+      if (one.ended == null) {
         Thread thread = new Thread(() -> stop(one, graceMillis));
         thread.start();
         threads.add(thread);
@@ -406,7 +458,7 @@ final class Attempts implements AutoCloseable, Starter.Heard {
       try {
         cleaner.execute(
             () -> {
-              one.folder.delete();
+              one.files.delete();
               journal.forget(one.name());
             });
       } catch (RejectedExecutionException e) {
@@ -418,6 +470,14 @@ final class Attempts implements AutoCloseable, Starter.Heard {
   // ---- following
 
   private void followAll() {
+    try {
+      starters.look();
+      if (++rounds % TIDY_EVERY_ROUNDS == 0) {
+        starters.tidy(followed::containsKey);
+      }
+    } catch (RuntimeException e) {
+      AgentLog.warn("cannot follow the starters: " + e);
+    }
     for (Followed one : followed.values()) {
       try {
         follow(one);
@@ -435,7 +495,7 @@ final class Attempts implements AutoCloseable, Starter.Heard {
       }
       if (one.ended == null && !one.beganTold && isWorthTelling(one)) {
         one.beganTold = true;
-        out.accept(new FromAgent.Began(one.folder.run(), one.folder.attempt(), one.began));
+        out.accept(new FromAgent.Began(one.run, one.attempt, one.began));
       }
       if (one.ended != null && !one.endTold) {
         one.endTold = true;
@@ -456,33 +516,28 @@ final class Attempts implements AutoCloseable, Starter.Heard {
   }
 
   private void lookForEnd(Followed one) {
-    Optional<FromAgent.Ended> found = one.folder.ended();
-    if (found.isEmpty() && ++one.looks > LOOKS_UNTIL_SUPERVISED) {
+    if (++one.looks > LOOKS_UNTIL_SUPERVISED) {
       one.looks = 0;
-      found = lostIfGone(one);
+      one.ended = lostIfGone(one).orElse(null);
     }
-    one.ended = found.orElse(null);
   }
 
   /** While its process group is alive, an attempt whose supervisor has gone is still at work. */
   private Optional<FromAgent.Ended> lostIfGone(Followed one) {
-    AttemptFolder folder = one.folder;
-    boolean waits = folder.exists() && !folder.isClaimed();
-    if (waits || folder.isSupervised()) {
+    boolean waits = !one.takenUp && !starters.isClaimed(one.name());
+    if (waits || starters.isSupervised(one.name())) {
+      one.gone = 0;
       return Optional.empty();
     }
-    if (group(one).filter(ProcessGroup::isGroupAlive).isPresent()) {
+    boolean atWork = group(one).filter(ProcessGroup::isGroupAlive).isPresent();
+    // what it wrote in its log just before it went is read until the next look
+    if (atWork || ++one.gone < 2) {
       return Optional.empty();
     }
-    Optional<FromAgent.Ended> ended = folder.ended(); // it may have ended between the looks
-    return ended.isPresent()
-        ? ended
-        : Optional.of(
-            folder.end(
-                "lost",
-                "the process that waited for its end is gone, as after a restart of the host; how"
-                    + " far it came is not known, and its output ends where it was",
-                System.currentTimeMillis()));
+    String note =
+        "the process that waited for its end is gone, as after a restart of the host; how far it"
+            + " came is not known, and its output ends where it was";
+    return Optional.of(one.end("lost", -1, note, System.currentTimeMillis(), Map.of()));
   }
 
   /** Ends go out in order, no more at a time than the service can be expected to hold. */
@@ -497,7 +552,7 @@ final class Attempts implements AutoCloseable, Starter.Heard {
         told++;
       }
       synchronized (next) {
-        byte[] all = isToldWithEnd(next) ? next.folder.read(0, PIECE) : null;
+        byte[] all = isToldWithEnd(next) ? next.files.read(0, PIECE) : null;
         FromAgent.Ended ended = next.ended;
         out.accept(
             new FromAgent.Ended(
@@ -515,25 +570,25 @@ final class Attempts implements AutoCloseable, Starter.Heard {
   }
 
   private static boolean isToldWithEnd(Followed one) {
-    long length = one.folder.outputLength();
+    long length = one.files.outputLength();
     return !one.pieceTold && length <= PIECE && length <= one.keepOutput;
   }
 
   private void tellOutput(Followed one) {
-    AttemptFolder folder = one.folder;
-    long length = folder.outputLength();
+    AttemptFiles files = one.files;
+    long length = files.outputLength();
     long keep = Math.min(length, one.keepOutput);
     if (one.taken >= one.keepOutput && length > one.keepOutput + SPARE_OUTPUT) {
-      one.dropped += folder.cutOutput(one.keepOutput);
+      one.dropped += files.cutOutput(one.keepOutput);
     }
-    byte[] data = folder.read(one.taken, (int) Math.min(PIECE, keep - one.taken));
+    byte[] data = files.read(one.taken, (int) Math.min(PIECE, keep - one.taken));
     boolean complete = one.ended != null && one.taken + data.length >= keep;
     if (data.length > 0 || complete) {
       one.pieceOut = true;
       one.pieceTold = true;
       out.accept(
           new FromAgent.Output(
-              folder.run(), folder.attempt(), one.taken, data, complete, length + one.dropped));
+              one.run, one.attempt, one.taken, data, complete, length + one.dropped));
     }
   }
 
@@ -543,7 +598,7 @@ final class Attempts implements AutoCloseable, Starter.Heard {
     clock.shutdownNow();
     cleaner.shutdownNow();
     stoppers.shutdownNow();
-    starter.close();
+    starters.close();
     journal.close();
   }
 }

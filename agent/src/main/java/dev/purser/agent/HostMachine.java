@@ -1,8 +1,8 @@
 package dev.purser.agent;
 
 import dev.purser.wire.agent.FromAgent;
+import java.io.File;
 import java.io.IOException;
-import java.nio.file.FileStore;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.HashMap;
@@ -28,22 +28,15 @@ final class HostMachine {
   /** A look at it now; what cannot be read is -1. */
   FromAgent.Machine look(int attempts) {
     Map<String, Long> memory = memory();
-    long free = -1;
-    long all = -1;
-    try {
-      FileStore disk = Files.getFileStore(home);
-      free = disk.getUsableSpace();
-      all = disk.getTotalSpace();
-    } catch (IOException e) {
-      AgentLog.warn("cannot look at the disk: " + e.getMessage());
-    }
+    File disk = home.toFile();
+    long all = disk.getTotalSpace();
     return new FromAgent.Machine(
         Runtime.getRuntime().availableProcessors(),
         load(),
         memory.getOrDefault("MemAvailable", -1L),
         memory.getOrDefault("MemTotal", -1L),
-        free,
-        all,
+        all == 0 ? -1 : disk.getUsableSpace(),
+        all == 0 ? -1 : all,
         attempts);
   }
 

@@ -10,24 +10,43 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.util.Collection;
-import java.util.LinkedHashSet;
-import java.util.Set;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 
 /**
- * The names of all attempts that may have been started, a line each: {@code +NAME!} before it is
+ * All attempts that may have been started, a line each: {@code +NAME KEEP BOOT!} before it is
  * started, {@code -NAME!} once it is forgotten. What is added is on the disk when {@link #add}
- * returns, many at the price of one; an attempt's folder alone might be lost with the host's power.
- * The file has its full length from the beginning, filled up with line feeds: so a line costs the
- * disk one block, and no change of the file system's own records.
+ * returns, many at the price of one; all else might be lost with the host's power, and so it says
+ * in which start of the host's system it was added. The file has its full length from the
+ * beginning, filled up with line feeds: so a line costs the disk one block, and no change of the
+ * file system's own records.
  */
 final class Journal implements AutoCloseable {
+  private static final Pattern ADDED =
+      Pattern.compile("\\+(\\d{1,18}\\.\\d{1,9}) (\\d{1,18}) (\\S+)!");
   private static final int LENGTH = 1 << 20;
   private static final int LEAST_ROOM = 64 * 1024;
 
   private final Path file;
-  private final Set<String> names = new LinkedHashSet<>();
+  private final Map<String, Entry> entries = new LinkedHashMap<>();
   private FileChannel channel;
   private long length;
+
+  /**
+   * An attempt.
+   *
+   * @param name as {@code RUN.ATTEMPT}
+   * @param keepOutput bytes of output to send at most
+   * @param boot the start of the host's system in which it was added
+   */
+  record Entry(String name, long keepOutput, String boot) {
+    private String line() {
+      return "+" + name + " " + keepOutput + " " + boot + "!\n";
+    }
+  }
 
   /**
    * Reads what an earlier agent wrote; a line that its end cut short says nothing.
@@ -49,15 +68,14 @@ final class Journal implements AutoCloseable {
     }
   }
 
-  /** A line that was cut short has no end. */
+  /** A line that was cut short says nothing. */
   private void read(String line) {
-    if (line.length() > 2 && line.endsWith("!")) {
-      String name = line.substring(1, line.length() - 1);
-      if (line.startsWith("+")) {
-        names.add(name);
-      } else if (line.startsWith("-")) {
-        names.remove(name);
-      }
+    Matcher added = ADDED.matcher(line);
+    if (added.matches()) {
+      String name = added.group(1);
+      entries.put(name, new Entry(name, Long.parseLong(added.group(2)), added.group(3)));
+    } else if (line.startsWith("-") && line.endsWith("!")) {
+      entries.remove(line.substring(1, line.length() - 1));
     }
   }
 
@@ -70,7 +88,7 @@ final class Journal implements AutoCloseable {
             StandardOpenOption.WRITE,
             StandardOpenOption.TRUNCATE_EXISTING);
     StringBuilder all = new StringBuilder();
-    names.forEach(name -> all.append('+').append(name).append("!\n"));
+    entries.values().forEach(entry -> all.append(entry.line()));
     write(next, all);
     long end = next.position();
     length = Math.max(LENGTH, 2 * end);
@@ -91,20 +109,20 @@ final class Journal implements AutoCloseable {
     }
   }
 
-  /** Names that were added and not forgotten. */
-  synchronized Set<String> names() {
-    return Set.copyOf(names);
+  /** What was added and not forgotten. */
+  synchronized List<Entry> entries() {
+    return List.copyOf(entries.values());
   }
 
   /**
-   * Adds names; they are on the disk when this returns.
+   * Adds attempts; they are on the disk when this returns.
    *
    * @throws IOException where the disk does not take them: then none counts as added
    */
-  synchronized void add(Collection<String> fresh) throws IOException {
+  synchronized void add(Collection<Entry> fresh) throws IOException {
     long before = channel.position();
     StringBuilder lines = new StringBuilder();
-    fresh.forEach(name -> lines.append('+').append(name).append("!\n"));
+    fresh.forEach(entry -> lines.append(entry.line()));
     try {
       write(channel, lines);
       channel.force(false);
@@ -114,13 +132,13 @@ final class Journal implements AutoCloseable {
       channel.position(before);
       throw e;
     }
-    names.addAll(fresh);
+    fresh.forEach(entry -> entries.put(entry.name(), entry));
     makeRoom();
   }
 
-  /** Forgets a name, sooner or later: one that comes back is told to the service once more. */
+  /** Forgets an attempt, sooner or later: one that comes back is told to the service once more. */
   synchronized void forget(String name) {
-    if (!names.remove(name)) {
+    if (entries.remove(name) == null) {
       return;
     }
     try {

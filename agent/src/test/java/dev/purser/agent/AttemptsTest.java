@@ -1,5 +1,6 @@
 package dev.purser.agent;
 
+import static java.nio.charset.StandardCharsets.UTF_8;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
@@ -7,9 +8,11 @@ import dev.purser.wire.agent.FromAgent;
 import dev.purser.wire.agent.ToAgent;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -172,6 +175,16 @@ class AttemptsTest {
   }
 
   @Test
+  void outputIsForNobodyElseAndTheWorkKeepsItsOwnMask() throws IOException {
+    attempts.start(start(1, "umask; sleep 0.3"));
+    await(() -> files("1.1").outputLength() > 0);
+    assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(files("1.1").output())))
+        .isEqualTo("rw-------");
+    Process own = new ProcessBuilder("sh", "-c", "umask").start();
+    assertThat(takeOutput(1)).isEqualTo(new String(own.getInputStream().readAllBytes(), UTF_8));
+  }
+
+  @Test
   void largeOutputComesInPiecesUpToItsLimit() {
     attempts.start(
         new ToAgent.Start(
@@ -215,7 +228,7 @@ class AttemptsTest {
   @Test
   void whatEndedWhileNoAgentWasThereIsToldByTheNext() {
     attempts.start(start(1, "sleep 0.5; exit 7"));
-    await(() -> new AttemptFolder(home.resolve("attempts"), 1, 1).group().isPresent());
+    await(() -> group("1.1") > 0);
     attempts.close();
     pause(1_000);
     attempts = new Attempts(home, told::add);
@@ -224,62 +237,69 @@ class AttemptsTest {
   }
 
   @Test
-  void anAttemptThatWasJournalledButNotStartedIsForgottenAndCanNeverStart() throws IOException {
+  void anAttemptThatWasJournalledButNotStartedIsForgottenAndStartedWhenItIsAskedForAgain()
+      throws IOException {
     attempts.close();
-    try (Journal journal = new Journal(home)) {
-      journal.add(List.of("9.1"));
-    }
-    AttemptFolder folder = new AttemptFolder(home.resolve("attempts").toAbsolutePath(), 9, 1);
-    folder.write(start(9, "true"));
+    journal("9.1", Boot.id());
     attempts = new Attempts(home, told::add);
     assertThat(attempts.known()).isEmpty();
-    assertThat(folder.path()).doesNotExist();
+    attempts.start(start(9, "exit 4"));
+    assertThat(awaitEnd(9).code()).isEqualTo(4);
   }
 
+  /** After a loss of power the journal knows more than the logs. */
   @Test
-  void anAttemptOfTheJournalWhoseFolderIsGoneIsLostAndNotStartedAgain() throws IOException {
+  void anAttemptOfAnEarlierStartOfTheHostIsLostAndNotStartedAgain() throws IOException {
     attempts.close();
-    try (Journal journal = new Journal(home)) {
-      journal.add(List.of("9.1"));
-    }
+    journal("9.1", "another-start-of-the-host");
     attempts = new Attempts(home, told::add);
     attempts.start(start(9, "echo again >" + home.resolve("again")));
     assertThat(awaitEnd(9).how()).isEqualTo("lost");
     assertThat(home.resolve("again")).doesNotExist();
+    agentDiesAndComesBack();
+    assertThat(awaitEnd(9).how()).as("until the service has it on record").isEqualTo("lost");
   }
 
-  @Test
-  void whoComesSecondToTheClaimDoesNotStart() throws IOException {
-    AttemptFolder folder = new AttemptFolder(home.resolve("attempts").toAbsolutePath(), 9, 1);
-    folder.write(start(9, "true"));
-    assertThat(folder.claim()).isTrue();
-    Path mark = home.resolve("mark");
-    try (Starter late = new Starter(home, attempts)) {
-      late.start(folder, "/tmp", start(9, "echo started >" + mark));
-      await(() -> Files.exists(folder.path().resolve("supervisor")));
-      pause(300);
+  private void journal(String name, String boot) throws IOException {
+    try (Journal journal = new Journal(home)) {
+      journal.add(List.of(new Journal.Entry(name, 1_000, boot)));
     }
-    assertThat(mark).doesNotExist();
+  }
+
+  /** The process group of an attempt, as the logs tell; 0 for none. */
+  private long group(String name) {
+    try {
+      return StarterLog.find(home.resolve("starters")).stream()
+          .flatMap(log -> log.read().stream())
+          .filter(line -> line.kind() == 'g' && line.name().equals(name))
+          .mapToLong(line -> line.number(0))
+          .findFirst()
+          .orElse(0);
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  private AttemptFiles files(String name) {
+    return new AttemptFiles(home.resolve("attempts").toAbsolutePath(), name);
   }
 
   @Test
   void whatLostItsStarterIsFollowedToItsEndAndThenToldAsLost() throws IOException {
     attempts.start(start(1, "echo so far; sleep 30"));
-    AttemptFolder folder = new AttemptFolder(home.resolve("attempts").toAbsolutePath(), 1, 1);
-    await(() -> folder.outputLength() > 0);
-    starterOf(folder).destroyForcibly();
+    await(() -> files("1.1").outputLength() > 0);
+    starters().forEach(ProcessHandle::destroyForcibly);
     pause(1_500);
     assertThat(ended(1)).as("its process is still at work").isEmpty();
     attempts.start(start(2, "echo another starter"));
     assertThat(awaitEnd(2).code()).isZero();
-    new ProcessGroup(folder.group().orElseThrow(), "none").force();
+    new ProcessGroup(group("1.1"), "none").force();
     assertThat(awaitEnd(1).how()).isEqualTo("lost");
     assertThat(takeOutput(1)).isEqualTo("so far\n");
   }
 
-  private static ProcessHandle starterOf(AttemptFolder folder) throws IOException {
-    String who = Files.readString(folder.path().resolve("supervisor"));
-    return ProcessHandle.of(Long.parseLong(who.split(" ")[0])).orElseThrow();
+  private List<ProcessHandle> starters() {
+    return StartersTest.processes(home);
   }
 
   @ParameterizedTest
@@ -291,22 +311,20 @@ class AttemptsTest {
   })
   void stoppingAsksThenForcesAndLeavesNothingOfTheGroup(String command, int code) {
     attempts.start(start(1, command));
-    AttemptFolder folder = new AttemptFolder(home.resolve("attempts").toAbsolutePath(), 1, 1);
-    await(() -> folder.group().isPresent());
+    await(() -> group("1.1") > 0);
     pause(200);
     attempts.stop(new ToAgent.Stop(1, 1, 1, 500));
     assertThat(awaitEnd(1).code()).isEqualTo(code);
-    String mark = "PURSER_VALUES=" + folder.values();
-    await(() -> !new ProcessGroup(folder.group().orElseThrow(), mark).isAlive());
+    await(() -> !new ProcessGroup(group("1.1"), files("1.1").mark()).isAlive());
   }
 
   @Test
   void anAttemptIsForgottenOnceItsEndAndItsOutputAreOnRecord() {
     attempts.start(start(1, "echo hello"));
     awaitEnd(1);
-    Path folder = home.resolve("attempts/1.1");
+    assertThat(files("1.1").output()).exists();
     attempts.recorded(new ToAgent.Recorded(1, 1, true));
-    await(() -> !Files.exists(folder));
+    await(() -> !Files.exists(files("1.1").output()));
     assertThat(attempts.known()).isEmpty();
   }
 
@@ -325,11 +343,13 @@ class AttemptsTest {
   }
 
   @Test
-  void foldersThatAreNoAttemptsAreLeftAlone() throws IOException {
+  void filesOfForgottenAttemptsGoAndOthersAreLeftAlone() throws IOException {
     Path stray = Files.createDirectories(home.resolve("attempts/lost+found"));
+    Path forgotten = Files.writeString(files("7.1").output(), "x");
     agentDiesAndComesBack();
     assertThat(attempts.known()).isEmpty();
     assertThat(stray).exists();
+    assertThat(forgotten).doesNotExist();
   }
 
   @Test
@@ -345,7 +365,7 @@ class AttemptsTest {
             "",
             Map.of(),
             100_000));
-    Path output = home.resolve("attempts/1.1/output");
+    Path output = files("1.1").output();
     ByteArrayOutputStream all = new ByteArrayOutputStream();
     while (all.size() < 100_000) {
       int offset = all.size();
@@ -407,6 +427,38 @@ class AttemptsTest {
         .startsWith("nobody\n")
         .contains("denied");
     assertThat(ended.values()).isEqualTo(Map.of("rows", "3"));
+  }
+
+  /** Its own disk is full: what runs is followed to its true end, and nothing else is started. */
+  @Test
+  void aFullDiskLosesNoExitCode() throws Exception {
+    Path small = Files.createDirectories(home.resolve("small"));
+    assumeTrue(ran("mount", "-t", "tmpfs", "-o", "size=8m", "tmpfs", small.toString()) == 0);
+    attempts.close();
+    attempts = new Attempts(small, told::add);
+    try {
+      attempts.start(start(1, "sleep 1; echo this has no room; exit 42"));
+      await(() -> attempts.known().stream().anyMatch(one -> one.began() > 0));
+      assertThat(ran("sh", "-c", "dd if=/dev/zero of=" + small + "/fill bs=4k 2>/dev/null"))
+          .as("it is full")
+          .isNotZero();
+      attempts.start(start(2, "echo also without room"));
+      assertThat(awaitEnd(1).code()).isEqualTo(42);
+      FromAgent.Ended second = awaitEnd(2);
+      assertThat(second.how() + " " + second.code()).isIn("exited 1", "exited 0", "not-started -1");
+      Files.delete(small.resolve("fill"));
+      attempts.start(start(3, "echo room again"));
+      assertThat(takeOutput(3)).isEqualTo("room again\n");
+    } finally {
+      attempts.stopAll(100);
+      attempts.close();
+      ran("umount", "-l", small.toString());
+      attempts = new Attempts(home, told::add);
+    }
+  }
+
+  private static int ran(String... command) throws IOException, InterruptedException {
+    return new ProcessBuilder(command).inheritIO().start().waitFor();
   }
 
   @Test

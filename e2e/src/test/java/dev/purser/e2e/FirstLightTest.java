@@ -9,6 +9,8 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -62,6 +64,29 @@ class FirstLightTest {
         + name
         + "\ncalendar: brannoch-office\nowner: desk\nparameters: { deck: upper }\njobs:\n"
         + jobs.indent(2);
+  }
+
+  /** As with a full disk: it can be reached, and takes nothing. */
+  @Test
+  void aDatabaseThatTakesNothingForAWhileLosesNothing() throws Exception {
+    harbour.publish(stream("full", "a: { host: quay-north, run: echo once }\n"));
+    harbour.sql("set global read_only = 1");
+    CompletableFuture<Map<String, Long>> asked;
+    try {
+      asked = CompletableFuture.supplyAsync(() -> harbour.startStream("full"));
+      Harbour.await(
+          "health to say so",
+          () -> harbour.send("GET", "/actuator/health", null, Map.of()).body().contains("DOWN"),
+          20);
+      assertThat(asked).isNotDone();
+    } finally {
+      harbour.sql("set global read_only = 0");
+    }
+    long run = asked.get(30, TimeUnit.SECONDS).get("a");
+    harbour.awaitState(run, "succeeded", 30);
+    assertThat(harbour.output(run)).isEqualTo("once\n");
+    assertThat(harbour.log("service"))
+        .contains("the database is away; holding", "the database is back");
   }
 
   @Test

@@ -426,7 +426,7 @@ final class Harbour implements AutoCloseable {
   }
 
   /** Work outlives its agent: what is still there at the end goes with the test. */
-  private void stopWork() {
+  void stopWork() {
     ProcessHandle.allProcesses()
         .filter(one -> one.info().commandLine().orElse("").contains(home + "/agent-"))
         .filter(one -> one.info().commandLine().orElse("").contains("starter.pl"))

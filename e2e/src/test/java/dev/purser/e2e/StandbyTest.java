@@ -90,6 +90,29 @@ class StandbyTest {
         .containsExactlyInAnyOrder("day/a@" + date() + "#1 1", "day/b@" + date() + "#1 1");
   }
 
+  /** The host goes down together with the service: nobody has ever told the new one about it. */
+  @Test
+  void workOfAHostThatNeverComesBackAfterATakeoverIsRepeatedElsewhere() throws Exception {
+    harbour.publish(
+        "host: pier\nlabels: [ quays ]\nlost-after: 5s\n---\nhost: quay\nlabels: [ quays ]\n---\n"
+            + "host-group: quays\nlabels: [ quays ]\n---\nstream: move\njobs:\n  a: { host: any of quays,"
+            + " may-repeat: yes, run: \"echo $PURSER_ATTEMPT >>"
+            + marks
+            + "; test $PURSER_ATTEMPT = 2 || sleep 60\" }\n");
+    long run = harbour.startStream("move").get("a");
+    harbour.awaitState(run, "running", 20);
+    harbour.killService();
+    harbour.killAgent("pier");
+    harbour.stopWork();
+    Harbour.await("the takeover", () -> health(secondPort).contains("\"UP\""), 30);
+    harbour.turnTo(second, secondPort);
+    harbour.startAgent("quay", addresses());
+    harbour.awaitState(run, "succeeded", 40);
+    assertThat(Files.readAllLines(marks)).containsExactly("1", "2");
+    assertThat(harbour.get("/api/v1/runs/" + run).at("/attempts/0/note").asString())
+        .contains("host pier has been away since");
+  }
+
   private String date() {
     return harbour.get("/api/v1/session").get("businessDate").asString();
   }

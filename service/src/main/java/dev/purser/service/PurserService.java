@@ -16,11 +16,17 @@ import org.springframework.scheduling.annotation.EnableScheduling;
 @EnableScheduling
 public class PurserService {
 
-  /** Starts it; {@code --standby} lets another be the active one where it can. */
+  /**
+   * Starts it; {@code --standby} lets another be the active one where it can, {@code --restored}
+   * says that the records are those of a backup.
+   */
   public static void main(String[] args) {
     SpringApplication program = new SpringApplication(PurserService.class);
     program.addListeners(new DatabaseCheck());
     List<String> words = new ArrayList<>(List.of(args));
+    if (words.remove("--restored")) {
+      words.add("--purser.restored=true");
+    }
     if (words.remove("--standby")) {
       words.add("--purser.standby=true");
     }

@@ -21,6 +21,7 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param mailFrom the sender of alert mails
  * @param environment which environment this service stands for, such as test: its parameters count
  * @param standby whether this service lets another be the active one where it can
+ * @param restored whether the records are those of a backup, so that hosts may know more than they
  * @param consoleAddress where people reach the console, for links in alerts
  */
 @ConfigurationProperties("purser")
@@ -37,4 +38,5 @@ public record Settings(
     String mailFrom,
     String environment,
     boolean standby,
+    boolean restored,
     String consoleAddress) {}

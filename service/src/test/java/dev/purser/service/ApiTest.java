@@ -19,29 +19,18 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.springframework.beans.factory.annotation.Autowired;
-import org.springframework.boot.test.context.SpringBootTest;
 import org.springframework.boot.test.web.server.LocalServerPort;
-import org.springframework.test.context.DynamicPropertyRegistry;
-import org.springframework.test.context.DynamicPropertySource;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
 /** The API's answers to what is right and, above all, to what is wrong. */
-@SpringBootTest(webEnvironment = SpringBootTest.WebEnvironment.RANDOM_PORT)
-class ApiTest {
+class ApiTest extends OnDatabase {
   private static final JsonMapper JSON = JsonMapper.builder().build();
   private static String token = "";
 
   private final HttpClient http = HttpClient.newHttpClient();
   @LocalServerPort private int port;
   @Autowired private People people;
-
-  @DynamicPropertySource
-  static void database(DynamicPropertyRegistry registry) {
-    registry.add("spring.datasource.url", TestDatabase::url);
-    registry.add("spring.datasource.password", () -> "purser");
-    registry.add("server.port", () -> "0");
-  }
 
   @BeforeEach
   void signIn() {

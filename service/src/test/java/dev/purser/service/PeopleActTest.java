@@ -35,15 +35,13 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
-import org.springframework.boot.test.context.SpringBootTest;
 import org.springframework.boot.test.context.TestConfiguration;
 import org.springframework.context.event.EventListener;
 import org.springframework.test.context.DynamicPropertyRegistry;
 import org.springframework.test.context.DynamicPropertySource;
 
 /** What people do, on a real database; each time also after the service has started anew. */
-@SpringBootTest(webEnvironment = SpringBootTest.WebEnvironment.RANDOM_PORT)
-class PeopleActTest {
+class PeopleActTest extends OnDatabase {
   private static final AuditTrail.Actor IDA = new AuditTrail.Actor("ida", "127.0.0.1");
 
   @Autowired private Engine engine;
@@ -68,10 +66,7 @@ class PeopleActTest {
   }
 
   @DynamicPropertySource
-  static void database(DynamicPropertyRegistry registry) {
-    registry.add("spring.datasource.url", TestDatabase::url);
-    registry.add("spring.datasource.password", () -> "purser");
-    registry.add("server.port", () -> "0");
+  static void environment(DynamicPropertyRegistry registry) {
     registry.add("purser.environment", () -> "test");
   }
 

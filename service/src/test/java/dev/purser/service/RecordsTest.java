@@ -30,13 +30,10 @@ import java.util.Set;
 import java.util.concurrent.CompletionException;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
-import org.springframework.boot.test.context.SpringBootTest;
-import org.springframework.test.context.DynamicPropertyRegistry;
-import org.springframework.test.context.DynamicPropertySource;
+import org.springframework.jdbc.core.JdbcTemplate;
 
 /** The service's own rooms on a real database; hosts are played by events. */
-@SpringBootTest(webEnvironment = SpringBootTest.WebEnvironment.RANDOM_PORT)
-class RecordsTest {
+class RecordsTest extends OnDatabase {
   private static final AuditTrail.Actor IDA = new AuditTrail.Actor("ida", "127.0.0.1");
 
   @Autowired private Engine engine;
@@ -48,13 +45,7 @@ class RecordsTest {
   @Autowired private OutputStore outputs;
   @Autowired private AuditTrail audit;
   @Autowired private HostRecords hosts;
-
-  @DynamicPropertySource
-  static void database(DynamicPropertyRegistry registry) {
-    registry.add("spring.datasource.url", TestDatabase::url);
-    registry.add("spring.datasource.password", () -> "purser");
-    registry.add("server.port", () -> "0");
-  }
+  @Autowired private JdbcTemplate database;
 
   private Publisher.Outcome publish(String... texts) {
     List<SourceFile> files = new ArrayList<>();
@@ -281,25 +272,52 @@ class RecordsTest {
     engine.tell(now -> new BoardEvent.HostSeen(now, "dock", Set.of())).join();
     assertThat(
             outputs.keep(
-                id, 1, 0, "hello ".getBytes(java.nio.charset.StandardCharsets.UTF_8), false, 6))
+                "dock",
+                id,
+                1,
+                0,
+                "hello ".getBytes(java.nio.charset.StandardCharsets.UTF_8),
+                false,
+                6))
         .isEqualTo(6);
     assertThat(
             outputs.keep(
-                id, 1, 0, "HELLO ".getBytes(java.nio.charset.StandardCharsets.UTF_8), false, 6))
+                "dock",
+                id,
+                1,
+                0,
+                "HELLO ".getBytes(java.nio.charset.StandardCharsets.UTF_8),
+                false,
+                6))
         .isEqualTo(6);
     assertThat(
             outputs.keep(
-                id, 1, 99, "gap".getBytes(java.nio.charset.StandardCharsets.UTF_8), false, 102))
+                "dock",
+                id,
+                1,
+                99,
+                "gap".getBytes(java.nio.charset.StandardCharsets.UTF_8),
+                false,
+                102))
         .isEqualTo(6);
     assertThat(
             outputs.keep(
-                id, 1, 6, "world".getBytes(java.nio.charset.StandardCharsets.UTF_8), true, 11))
+                "dock",
+                id,
+                1,
+                6,
+                "world".getBytes(java.nio.charset.StandardCharsets.UTF_8),
+                true,
+                11))
         .isEqualTo(11);
     assertThat(
             new String(outputs.read(id, 1, 4, 4).data(), java.nio.charset.StandardCharsets.UTF_8))
         .isEqualTo("o wo");
     assertThat(outputs.read(id, 1, 0, 100).complete()).isTrue();
     assertThat(outputs.read(id, 7, 0, 100).data()).isEmpty();
+    byte[] foreign = {'x'};
+    assertThat(outputs.keep("pier", id, 1, 11, foreign, true, 12)).isEqualTo(12);
+    assertThat(outputs.read(id, 1, 0, 100).kept()).as("nothing from another host").isEqualTo(11);
   }
 
   @Test
@@ -313,6 +331,9 @@ class RecordsTest {
         .contains("wrong key for host \"berth\"; enrol its agent again");
     assertThat(hosts.refusal("nowhere", key)).contains("host \"nowhere\" is not enrolled");
     assertThatThrownBy(() -> hosts.enrol("berth", token)).hasMessageContaining("was used at");
+    String late = hosts.newToken("berth").token();
+    database.update("update enrolment_token set expires = '2020-01-01' where used is null");
+    assertThatThrownBy(() -> hosts.enrol("berth", late)).hasMessageContaining("ask for a new one");
     String fresh = hosts.enrol("berth", hosts.newToken("berth").token());
     assertThat(hosts.refusal("berth", key)).isPresent();
     assertThat(hosts.refusal("berth", fresh)).isEmpty();

@@ -36,13 +36,9 @@ import java.util.concurrent.CompletionException;
 import java.util.concurrent.atomic.AtomicReference;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
-import org.springframework.boot.test.context.SpringBootTest;
-import org.springframework.test.context.DynamicPropertyRegistry;
-import org.springframework.test.context.DynamicPropertySource;
 
 /** Pauses, windows, previews and calendars from outside, on a real database. */
-@SpringBootTest(webEnvironment = SpringBootTest.WebEnvironment.RANDOM_PORT)
-class SchedulesTest {
+class SchedulesTest extends OnDatabase {
   private static final AuditTrail.Actor IDA = new AuditTrail.Actor("ida", "127.0.0.1");
   private static final String JOB = "jobs: { one: { host: pier, run: x } }\n";
 
@@ -56,13 +52,6 @@ class SchedulesTest {
   @Autowired private Alerts alerts;
   @Autowired private AuditTrail audit;
   @Autowired private CalendarFetcher fetcher;
-
-  @DynamicPropertySource
-  static void database(DynamicPropertyRegistry registry) {
-    registry.add("spring.datasource.url", TestDatabase::url);
-    registry.add("spring.datasource.password", () -> "purser");
-    registry.add("server.port", () -> "0");
-  }
 
   private Publisher.Outcome publish(String... texts) {
     List<SourceFile> files = new ArrayList<>(List.of(new SourceFile("host.yaml", "host: pier\n")));

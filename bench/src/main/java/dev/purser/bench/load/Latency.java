@@ -13,12 +13,13 @@ import java.util.Map;
 
 /**
  * From the end of a process to the start of the one that waits for it, both real, through one agent
- * at 100 runs/s: both times are the agent's, to the millisecond. Arguments: the service's address,
- * a token, the database's address, seconds.
+ * at 100 runs/s, a chain of ten every tenth of a second: both times are the agent's, to the
+ * millisecond. Arguments: the service's address, a token, the database's address, seconds.
  */
 public final class Latency {
   private static final int CHAINS = 10;
   private static final int LENGTH = 10;
+  private static final int RUNS_A_SECOND = 100;
   private static final int[] BOUNDS = {1, 2, 3, 5, 8, 12, 18, 25, 40, 60, 100, 200, 500, 100_000};
 
   private Latency() {}
@@ -27,25 +28,20 @@ public final class Latency {
   public static void main(String[] args) throws IOException, InterruptedException, SQLException {
     Service service = new Service(args[0], args[1]);
     int seconds = Integer.parseInt(args[3]);
-    StringBuilder stream =
-        new StringBuilder("host: bench\n---\nstream: bench/chains\npaused: no\njobs:\n");
+    StringBuilder file = new StringBuilder("host: bench\n");
     for (int c = 0; c < CHAINS; c++) {
+      file.append("---\nstream: bench/chain-" + c + "\npaused: no\njobs:\n");
       for (int i = 0; i < LENGTH; i++) {
-        stream
-            .append("  c")
-            .append(c)
-            .append("-")
-            .append(i)
-            .append(": { host: bench, run: \"true\"");
-        stream.append(i == 0 ? " }\n" : ", waits-for: c" + c + "-" + (i - 1) + " succeeded }\n");
+        file.append("  j").append(i).append(": { host: bench, run: \"true\"");
+        file.append(i == 0 ? " }\n" : ", waits-for: j" + (i - 1) + " succeeded }\n");
       }
     }
-    service.post("/api/v1/definitions", Service.file(stream.toString()));
+    service.post("/api/v1/definitions", Service.file(file.toString()));
     play(service, 20); // until the compilers have done their work
-    int before =
-        (int) service.get("/api/v1/runs?stream=bench/chains&limit=1").get("total").asLong();
+    int after =
+        (int) service.get("/api/v1/runs?stream=bench/chain-0&limit=1").get("total").asLong()
+            / LENGTH;
     play(service, seconds);
-    int after = before / (CHAINS * LENGTH);
     part("end of the process to the decision", gaps(args[2], after, "a.ended", "b.sent"));
     part("decision, on record, to the start", gaps(args[2], after, "b.sent", "b.started"));
     List<Integer> all = gaps(args[2], after, "a.ended", "b.started");
@@ -66,14 +62,15 @@ public final class Latency {
 
   private static void play(Service service, int seconds) throws IOException, InterruptedException {
     long next = System.nanoTime();
-    for (int i = 0; i < seconds; i++) {
-      service.post("/api/v1/starts", Map.of("stream", "bench/chains", "job", "", "reason", ""));
-      next += 1_000_000_000L * CHAINS * LENGTH / 100;
+    for (int i = 0; i < seconds * CHAINS; i++) {
+      String stream = "bench/chain-" + i % CHAINS;
+      service.post("/api/v1/starts", Map.of("stream", stream, "job", "", "reason", ""));
+      next += 1_000_000_000L * LENGTH / RUNS_A_SECOND;
       Thread.sleep(Math.max(0, (next - System.nanoTime()) / 1_000_000));
     }
     for (String state : List.of("waiting", "starting", "running")) {
       while (service
-              .get("/api/v1/runs?stream=bench/chains&limit=1&state=" + state)
+              .get("/api/v1/runs?stream=bench/chain-*&limit=1&state=" + state)
               .get("total")
               .asLong()
           > 0) {
@@ -92,10 +89,8 @@ public final class Latency {
             + to
             + ") from run r join run s on s.stream ="
             + " r.stream and s.business_date = r.business_date and s.number = r.number and"
-            + " substring_index(s.job, '-', 1) = substring_index(r.job, '-', 1) and"
-            + " substring_index(s.job, '-', -1) = substring_index(r.job, '-', -1) + 1 join attempt a"
-            + " on a.run = r.id join attempt b on b.run = s.id where r.stream = 'bench/chains' and"
-            + " r.number > "
+            + " substring(s.job, 2) = substring(r.job, 2) + 1 join attempt a on a.run = r.id join"
+            + " attempt b on b.run = s.id where r.stream like 'bench/chain-%' and r.number > "
             + afterNumber;
     try (Connection connection = DriverManager.getConnection(url, "purser", "purser");
         Statement statement = connection.createStatement();

@@ -1294,6 +1294,17 @@ public final class Board {
     return now;
   }
 
+  /** The hosts that have, or may have, a process of some run. */
+  public Set<String> hostsAtWork() {
+    Set<String> hosts = new TreeSet<>();
+    for (int run = 0; run < table.count; run++) {
+      if (stateAt(run).isActive() && !table.hosts[run].isEmpty()) {
+        hosts.add(table.hosts[run]);
+      }
+    }
+    return hosts;
+  }
+
   /** The runs on the board, in the order in which they came. */
   public List<RunSpec> runs() {
     return List.of(Arrays.copyOf(table.specs, table.count));

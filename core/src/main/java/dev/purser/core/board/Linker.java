@@ -241,7 +241,7 @@ final class Linker {
     if (asked.outcome() == Prerequisite.Outcome.RUNNING) {
       Condition[] each =
           jobs.stream()
-              .map(job -> new Condition.OnRunning(meant(run, job, asked.target()), job, wanted))
+              .map(path -> new Condition.OnRunning(meant(run, path, asked.target()), path, wanted))
               .toArray(Condition[]::new);
       return each.length == 1
           ? each[0]

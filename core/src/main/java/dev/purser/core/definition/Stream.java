@@ -48,12 +48,12 @@ public record Stream(
     parameters = Map.copyOf(parameters);
     asksFor = List.copyOf(asksFor);
     tags = List.copyOf(tags);
-    jobs = List.copyOf(jobs);
+    jobs = new NamedJobs(jobs);
   }
 
   /** The job of a name. */
   public Optional<Job> job(String name) {
-    return jobs.stream().filter(job -> job.name().equals(name)).findFirst();
+    return ((NamedJobs) jobs).named(name);
   }
 
   /** Whether its schedule cuts time into windows; then it has one entry only. */

@@ -138,7 +138,7 @@ public final class PrerequisiteParser {
   }
 
   /** Which run is meant: what may follow a job's name and what is asked of it. */
-  private Prerequisite.Target meant(String job, Prerequisite.Outcome outcome) {
+  private Prerequisite.Target meant(String name, Prerequisite.Outcome outcome) {
     boolean previous = false;
     Optional<Duration> within = Optional.empty();
     int column = words.column();
@@ -163,7 +163,7 @@ public final class PrerequisiteParser {
     if (outcome == Prerequisite.Outcome.RUNNING && (previous || within.isPresent())) {
       throw new PhraseException(column, "a job is running now or not at all; leave this out");
     }
-    return new Prerequisite.Target(job, previous, within, words.takeIf("if", "planned"));
+    return new Prerequisite.Target(name, previous, within, words.takeIf("if", "planned"));
   }
 
   private ExitCodes codes() {

@@ -1,5 +1,6 @@
 package dev.purser.service.agent;
 
+import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
 import dev.purser.core.board.Ending;
 import dev.purser.core.board.FileSight;
@@ -267,12 +268,14 @@ public class AgentLink extends TextWebSocketHandler {
           one,
           engine.hear(
               turn ->
-                  turn.apply(
-                      new BoardEvent.AttemptBegan(
-                          turn.now(),
-                          began.run(),
-                          began.attempt(),
-                          Math.min(turn.now(), began.at() - one.ahead)))));
+                  isTheirs(turn.board(), one, began.run(), began.attempt())
+                      ? turn.apply(
+                          new BoardEvent.AttemptBegan(
+                              turn.now(),
+                              began.run(),
+                              began.attempt(),
+                              Math.min(turn.now(), began.at() - one.ahead)))
+                      : List.of()));
     } else if (message instanceof FromAgent.Ended ended) {
       end(one, ended);
     } else if (message instanceof FromAgent.Output output) {
@@ -292,6 +295,24 @@ public class AgentLink extends TextWebSocketHandler {
         });
   }
 
+  /** An agent can say nothing about an attempt that was given to another host. */
+  private static boolean isTheirs(Board board, AgentConnection one, long run, int attempt) {
+    boolean theirs =
+        board
+            .status(run)
+            .filter(status -> status.attempts() == attempt)
+            .map(status -> status.host().equals(one.host))
+            .orElse(true);
+    if (!theirs) {
+      LOG.warn(
+          "host {} speaks of attempt {} of run {}, which is not on it; left out",
+          one.host,
+          attempt,
+          run);
+    }
+    return theirs;
+  }
+
   private void end(AgentConnection one, FromAgent.Ended ended) {
     byte[] all = ended.output();
     byte[] deflated = all == null || all.length == 0 ? new byte[0] : OutputStore.deflate(all);
@@ -300,6 +321,9 @@ public class AgentLink extends TextWebSocketHandler {
         engine
             .hear(
                 turn -> {
+                  if (!isTheirs(turn.board(), one, ended.run(), ended.attempt())) {
+                    return false;
+                  }
                   if (ended.began() > 0) {
                     long began = Math.min(turn.now(), ended.began() - one.ahead);
                     turn.apply(
@@ -337,6 +361,7 @@ public class AgentLink extends TextWebSocketHandler {
   private void keep(AgentConnection one, FromAgent.Output output) {
     long kept =
         outputs.keep(
+            one.host,
             output.run(),
             output.attempt(),
             output.offset(),

@@ -8,6 +8,7 @@ import dev.purser.core.board.RunSpec;
 import dev.purser.core.board.RunState;
 import dev.purser.core.board.RunStatus;
 import dev.purser.core.definition.FileWatch;
+import dev.purser.service.Settings;
 import dev.purser.service.board.Engine;
 import dev.purser.service.board.Turn;
 import dev.purser.wire.agent.FromAgent;
@@ -26,10 +27,12 @@ class Journals {
 
   private final Engine engine;
   private final StartMessages messages;
+  private final Settings settings;
 
-  Journals(Engine engine, StartMessages messages) {
+  Journals(Engine engine, StartMessages messages, Settings settings) {
     this.engine = engine;
     this.messages = messages;
+    this.settings = settings;
   }
 
   /**
@@ -71,7 +74,7 @@ class Journals {
   }
 
   private void missing(Turn turn, RunSpec run, RunStatus status, List<ToAgent> answers) {
-    if (status.state() == RunState.STARTING) {
+    if (status.state() == RunState.STARTING && !settings.restored()) {
       try {
         answers.add(messages.start(turn.definitions(), turn.board(), run, status, engine.epoch()));
       } catch (StartMessages.Unfillable e) {
@@ -79,7 +82,13 @@ class Journals {
       }
     } else {
       Ending lost =
-          new Ending(Ending.Kind.LOST, -1, "its host knows nothing of the attempt any more");
+          new Ending(
+              Ending.Kind.LOST,
+              -1,
+              settings.restored()
+                  ? "the records were restored from a backup, and its host knows nothing of the"
+                      + " attempt any more: it may be over"
+                  : "its host knows nothing of the attempt any more");
       turn.apply(new BoardEvent.AttemptEnded(turn.now(), run.id(), status.attempts(), lost));
     }
   }

@@ -63,6 +63,7 @@ public class Engine implements SmartLifecycle, Active {
   private volatile boolean databaseAway;
   private volatile long lastTurn;
   private long lastLook;
+  private boolean justTakenUp;
   private long lastRenewed;
   private long began;
   private long turns;
@@ -245,6 +246,7 @@ public class Engine implements SmartLifecycle, Active {
   }
 
   private void takeUp() {
+    long begun = System.nanoTime();
     EngineRecords.Found found = records.load();
     Board fresh = new Board();
     long now = clock.millis();
@@ -261,8 +263,20 @@ public class Engine implements SmartLifecycle, Active {
     } finally {
       boardLock.unlock();
     }
+    justTakenUp = true;
     lastTurn = now;
-    LOG.info("taken up {} runs at revision {}", fresh.size(), revision);
+    LOG.info(
+        "taken up {} runs at revision {} in {} ms",
+        fresh.size(),
+        revision,
+        TimeUnit.NANOSECONDS.toMillis(System.nanoTime() - begun));
+  }
+
+  /** A host with work on it whose agent never comes back is away from now on. */
+  private static void countAsAway(Turn turn) {
+    for (String host : turn.board().hostsAtWork()) {
+      turn.apply(new BoardEvent.HostLost(turn.now(), host));
+    }
   }
 
   private void loop() {
@@ -352,7 +366,7 @@ public class Engine implements SmartLifecycle, Active {
     boolean wasAway = lastTurn - lastLook > missedMillis;
     lastLook = lastTurn;
     boolean isDue = board.nextWake() <= lastTurn;
-    if (batch.isEmpty() && !isDue) {
+    if (batch.isEmpty() && !isDue && !justTakenUp) {
       return;
     }
     Turn turn = new Turn(board, definitions, revision, records, lastTurn);
@@ -363,6 +377,10 @@ public class Engine implements SmartLifecycle, Active {
         turn.apply(new BoardEvent.StartsMissed(turn.now(), lastTurn - missedMillis));
       }
       turn.apply(new BoardEvent.TimeReached(lastTurn));
+      if (justTakenUp) {
+        justTakenUp = false;
+        countAsAway(turn);
+      }
       for (Asked<?> asked : batch) {
         answers.add(carryOut(asked, turn));
       }

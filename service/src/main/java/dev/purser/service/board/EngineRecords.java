@@ -53,6 +53,13 @@ class EngineRecords {
   private static final String BEGAN =
       "update attempt set started=? where run=? and number=? and started is null";
 
+  /**
+   * What MariaDB says while it cannot write anything, of anybody: disk full (1021, 1026, 1030,
+   * 1114), shutting down (1053), somebody holds a lock (1205), read-only (1290, 1836).
+   */
+  private static final Set<Integer> CANNOT_WRITE =
+      Set.of(1021, 1026, 1030, 1053, 1114, 1205, 1290, 1836);
+
   /** What was only given up is told anew when its host is back. */
   private static final String ENDED =
       "update attempt set ended=?, exit_code=?, note=? where run=? and number=? and exit_code is null";
@@ -117,7 +124,7 @@ class EngineRecords {
 
   Found load() {
     history.load();
-    lastId.set(runs.lastId());
+    lastId.set(runs.lastId() + (settings.restored() ? Lease.ABOVE_ALL_SINCE_THE_BACKUP : 0));
     long revision = definitionRecords.lastRevision();
     revisions.clear();
     Definitions current = definitionRecords.at(revision);
@@ -222,7 +229,7 @@ class EngineRecords {
       boolean shutdown =
           cause instanceof SQLException sql
               && sql.getSQLState() != null
-              && (sql.getSQLState().startsWith("08") || sql.getErrorCode() == 1053);
+              && (sql.getSQLState().startsWith("08") || CANNOT_WRITE.contains(sql.getErrorCode()));
       if (connection || shutdown) {
         return true;
       }

@@ -26,6 +26,13 @@ public class Lease {
   /** How often it is renewed at the least. */
   static final long RENEW_MILLIS = 1_500;
 
+  /** Agents obey no epoch that is older than one they know; nor is any run's id used again. */
+  static final long ABOVE_ALL_SINCE_THE_BACKUP = 1_000_000;
+
+  private static final String DRAIN_ALL =
+      "insert ignore into host_drain (host, note, who, since) select name, 'drained: the records were"
+          + " restored from a backup', 'system', utc_timestamp(3) from host";
+
   private static final Logger LOG = LoggerFactory.getLogger(Lease.class);
   private static final String GOOD = "utc_timestamp(3) + interval " + GOOD_SECONDS + " second";
 
@@ -84,9 +91,13 @@ public class Lease {
       if (free) {
         change(
             session,
-            "update lease set epoch=epoch+1, holder=?, address=?, turn=0, good_until=" + GOOD,
+            "update lease set epoch=?, holder=?, address=?, turn=0, good_until=" + GOOD,
+            next(row.epoch()),
             self.toString(),
             settings.consoleAddress());
+        if (settings.restored()) {
+          change(session, DRAIN_ALL);
+        }
       } else {
         seenHeld = true;
         if (!other.equals(row.address())) {
@@ -99,9 +110,13 @@ public class Lease {
       }
       transaction.commit();
       other = free ? "" : row.address();
-      epoch = free ? row.epoch() + 1 : epoch;
+      epoch = free ? next(row.epoch()) : epoch;
       return free;
     }
+  }
+
+  private long next(long before) {
+    return before + (settings.restored() ? ABOVE_ALL_SINCE_THE_BACKUP : 1);
   }
 
   /** Looks who is active, and takes nothing: false. */

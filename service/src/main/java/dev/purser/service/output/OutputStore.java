@@ -34,12 +34,14 @@ public class OutputStore {
   /**
    * Keeps a piece; one that is kept already is left as it is.
    *
+   * @param host that sends it; of an attempt that was given to another nothing is kept
    * @return up to which offset output is kept
    */
   @Transactional
-  public long keep(long run, int attempt, long offset, byte[] data, boolean complete, long total) {
+  public long keep(
+      String host, long run, int attempt, long offset, byte[] data, boolean complete, long total) {
     AttemptRow row = rows.find(AttemptRow.class, new AttemptRow.Key(run, attempt));
-    if (row == null) {
+    if (row == null || !row.host.equals(host)) {
       return offset + data.length; // an attempt that no record knows: let the agent forget it
     }
     if (offset == row.outputKept && data.length > 0) {

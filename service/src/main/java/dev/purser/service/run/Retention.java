@@ -170,8 +170,8 @@ public class Retention {
           }
           return delete(
               ids(
-                  sql("select id from run where ended is not null and business_date < :closed"
-                          + " order by ended limit "
+                  sql("select id from run where ended is not null and business_date < :closed and"
+                          + " id < (select max(id) from run) order by ended limit "
                           + over)
                       .setParameter("closed", closed())));
         });

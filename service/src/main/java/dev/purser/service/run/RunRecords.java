@@ -12,6 +12,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import org.hibernate.SessionFactory;
+import org.hibernate.StatelessSession;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -203,14 +205,21 @@ public class RunRecords {
     }
   }
 
-  /** All runs that the board must know: open ones, and those of dates not before the given one. */
+  /**
+   * All runs that the board must know: open ones, and those of dates not before the given one. They
+   * are many, and only read: so nothing keeps them or watches them for changes.
+   */
   public List<RunRow> forBoard(LocalDate from) {
-    return rows.createQuery(
-            "from RunRow r where r.businessDate >= :from or r.state not in"
-                + " ('succeeded','failed','cancelled','skipped') order by r.id",
-            RunRow.class)
-        .setParameter("from", from)
-        .getResultList();
+    SessionFactory sessions = rows.getEntityManagerFactory().unwrap(SessionFactory.class);
+    try (StatelessSession session = sessions.openStatelessSession()) {
+      return session
+          .createSelectionQuery(
+              "from RunRow r where r.businessDate >= :from or r.state not in"
+                  + " ('succeeded','failed','cancelled','skipped') order by r.id",
+              RunRow.class)
+          .setParameter("from", from)
+          .getResultList();
+    }
   }
 
   /** All rows of a small table. */

@@ -36,6 +36,7 @@ class StartMessagesTest {
               "a@b.example",
               "",
               false,
+              false,
               "http://x"));
 
   private static Definitions definitions(String job) {

@@ -1,0 +1,106 @@
+package dev.purser.service.agent;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.purser.core.board.AlertKind;
+import dev.purser.service.OnDatabase;
+import dev.purser.service.alert.AlertRow;
+import dev.purser.service.alert.AlertWriter;
+import dev.purser.service.alert.Alerts;
+import dev.purser.service.audit.AuditTrail;
+import dev.purser.service.board.Engine;
+import dev.purser.service.board.HostActions;
+import dev.purser.service.live.Live;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.ZoneOffset;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.boot.test.web.server.LocalServerPort;
+import org.springframework.jdbc.core.JdbcTemplate;
+
+/** The alert of a lost host: opened once, closed when it is back, not raised for a drained one. */
+class HostWatchTest extends OnDatabase {
+  private static final AuditTrail.Actor IDA = new AuditTrail.Actor("ida", "127.0.0.1");
+
+  @Autowired private Engine engine;
+  @Autowired private AgentLink link;
+  @Autowired private HostRecords records;
+  @Autowired private Alerts alerts;
+  @Autowired private AlertWriter writer;
+  @Autowired private Live live;
+  @Autowired private HostActions hosts;
+  @Autowired private JdbcTemplate database;
+  @LocalServerPort private int port;
+  private Duration later = Duration.ZERO;
+
+  /** The system's clock, so much later. */
+  private final Clock clock =
+      new Clock() {
+        @Override
+        public ZoneId getZone() {
+          return ZoneOffset.UTC;
+        }
+
+        @Override
+        public Clock withZone(ZoneId zone) {
+          return this;
+        }
+
+        @Override
+        public Instant instant() {
+          return Instant.now().plus(later);
+        }
+      };
+
+  private List<AlertRow> open() {
+    return alerts.openAbout(AlertKind.HOST).stream()
+        .filter(one -> one.reference.equals("host missed"))
+        .toList();
+  }
+
+  private void connectAndGo(String key, Runnable meanwhile) throws Exception {
+    Talk talk = Talk.connect(port, "missed", key, "one");
+    talk.say(Talk.hello(3, System.currentTimeMillis(), 0));
+    talk.awaitFrame("welcome");
+    meanwhile.run();
+    talk.hangUp();
+    while (link.presence("missed").isPresent()) {
+      Thread.sleep(20);
+    }
+    database.update(
+        "update host set last_seen = utc_timestamp() - interval 5 minute where name = 'missed'");
+  }
+
+  @Test
+  void aHostThatStaysAwayRaisesOneAlertWhichItsReturnCloses() throws Exception {
+    HostWatch watch = new HostWatch(engine, link, records, alerts, writer, live, clock);
+    String key = records.enrol("missed", records.newToken("missed").token());
+    connectAndGo(key, () -> {});
+    watch.look();
+    later = Duration.ofSeconds(62);
+    watch.look();
+    watch.look();
+    assertThat(open())
+        .singleElement()
+        .satisfies(one -> assertThat(one.text).contains("last heard"));
+    connectAndGo(
+        key,
+        () -> {
+          watch.look();
+          assertThat(open()).as("it is back").isEmpty();
+        });
+    watch.look();
+    assertThat(open()).as("away again").hasSize(1);
+    hosts.drain("missed", IDA, "new disk");
+    watch.look();
+    assertThat(open()).as("drained, it may be away").isEmpty();
+    hosts.takeBack("missed", IDA, "");
+    database.update("delete from host where name = 'missed'");
+    watch.look();
+    assertThat(open()).isEmpty();
+  }
+}

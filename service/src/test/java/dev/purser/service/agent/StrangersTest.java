@@ -1,0 +1,197 @@
+package dev.purser.service.agent;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.purser.core.definition.SourceFile;
+import dev.purser.service.OnDatabase;
+import dev.purser.service.audit.AuditTrail;
+import dev.purser.service.board.Actions;
+import dev.purser.service.board.Engine;
+import dev.purser.service.definition.Publisher;
+import dev.purser.service.plan.PlanKeeper;
+import dev.purser.service.run.RunRecords;
+import java.net.http.WebSocketHandshakeException;
+import java.time.Duration;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.ExecutionException;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.boot.test.web.server.LocalServerPort;
+
+/** Agents that are of another version, lie, or talk nonsense, over real connections. */
+class StrangersTest extends OnDatabase {
+  private static final AuditTrail.Actor IDA = new AuditTrail.Actor("ida", "127.0.0.1");
+
+  @Autowired private Engine engine;
+  @Autowired private HostRecords hosts;
+  @Autowired private Publisher publisher;
+  @Autowired private Actions actions;
+  @Autowired private PlanKeeper plan;
+  @Autowired private RunRecords runs;
+  @Autowired private AgentLink link;
+  @LocalServerPort private int port;
+  private Talk talk;
+
+  @AfterEach
+  void hangUp() {
+    if (talk != null) {
+      talk.hangUp();
+    }
+  }
+
+  private Talk connect(String host, String key, String instance) throws Exception {
+    return Talk.connect(port, host, key, instance);
+  }
+
+  private String key(String host) {
+    return hosts.enrol(host, hosts.newToken(host).token());
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      textBlock =
+          """
+          no array of messages   | {"type":"hello"} | upgrade the agent, or both
+          an older protocol      | HELLO 2 0 | protocol 3 is spoken here: upgrade the agent
+          a newer protocol       | HELLO 4 0 | protocol 3 is spoken here: upgrade the service
+          a newer service        | HELLO 3 99999999 | has obeyed a newer service (epoch 99999999)
+          no hello               | [{"type":"alive","clock":1}] | say hello first
+          no JSON                | [{"type": | this is no message
+          """)
+  void whatIsNotUnderstoodIsRefusedWithTheReason(String what, String said, String reason)
+      throws Exception {
+    talk = connect("strange", key("strange"), "one");
+    String[] words = said.split(" ");
+    talk.say(
+        words[0].equals("HELLO")
+            ? Talk.hello(
+                Integer.parseInt(words[1]), System.currentTimeMillis(), Long.parseLong(words[2]))
+            : said);
+    assertThat(talk.closedBecause()).as(what).contains(reason);
+  }
+
+  @Test
+  void anUnknownMessageIsLeftOutAndTheRestOfTheFrameCounts() throws Exception {
+    talk = connect("strange", key("strange"), "one");
+    talk.say("[{\"type\":\"from-the-future\",\"x\":1}," + Talk.hello(3, 1, 0).substring(1));
+    talk.awaitFrame("welcome");
+  }
+
+  @Test
+  void aFrameThatIsTooLargeEndsTheConnectionAndTheServiceGoesOn() throws Exception {
+    talk = connect("strange", key("strange"), "one");
+    String piece = "x".repeat(1 << 20);
+    try {
+      for (int i = 0; i < 64 && !talk.closed.isDone(); i++) {
+        talk.sayPart(piece);
+      }
+    } catch (ExecutionException e) {
+      assertThat(e.getCause()).hasMessageContaining("closed");
+    }
+    assertThat(talk.closedBecause()).containsAnyOf("larger than 8 MB", "cut:");
+    talk = connect("strange", key("strange"), "one");
+    talk.say(Talk.hello(3, System.currentTimeMillis(), 0));
+    talk.awaitFrame("welcome");
+  }
+
+  @Test
+  void aSecondInstallationUnderOneNameIsRefusedWhileTheFirstIsThere() throws Exception {
+    String key = key("strange");
+    talk = connect("strange", key, "one");
+    talk.say(Talk.hello(3, System.currentTimeMillis(), 0));
+    talk.awaitFrame("welcome");
+    assertThatThrownBy(() -> connect("strange", key, "two"))
+        .cause()
+        .isInstanceOfSatisfying(
+            WebSocketHandshakeException.class,
+            e ->
+                assertThat(e.getResponse().headers().firstValue("Purser-Reason"))
+                    .contains("another agent is connected as \"strange\""));
+    assertThatThrownBy(() -> connect("strange", "guess", "one"))
+        .cause()
+        .isInstanceOfSatisfying(
+            WebSocketHandshakeException.class,
+            e -> assertThat(e.getResponse().statusCode()).isEqualTo(401));
+  }
+
+  private long started(String stream, String host) {
+    publisher.publish(
+        List.of(
+            new SourceFile(
+                "test.yaml",
+                "host: "
+                    + host
+                    + "\n---\nstream: "
+                    + stream
+                    + "\njobs:\n  one: { host: "
+                    + host
+                    + ", run: x }\n")),
+        Optional.empty(),
+        IDA,
+        "test");
+    return actions
+        .start(
+            Actions.Wish.Start.of(stream, Optional.empty(), plan.today()),
+            Optional.empty(),
+            IDA,
+            "")
+        .get(0);
+  }
+
+  private String state(long run) {
+    return engine.look(board -> board.status(run)).orElseThrow().state().word();
+  }
+
+  private static String ended(long run, long began, long at) {
+    return "[{\"type\":\"ended\",\"run\":"
+        + run
+        + ",\"attempt\":1,\"how\":\"exited\",\"code\":0,\"note\":\"\",\"began\":"
+        + began
+        + ",\"at\":"
+        + at
+        + ",\"values\":{},\"output\":null}]";
+  }
+
+  @Test
+  void whatAnotherHostSaysOfAnAttemptDoesNotCount() throws Exception {
+    long run = started("strange/sender", "honest");
+    Talk honest = connect("honest", key("honest"), "one");
+    honest.say(Talk.hello(3, System.currentTimeMillis(), 0));
+    honest.awaitFrame("\"start\"");
+    talk = connect("strange", key("strange"), "one");
+    talk.say(Talk.hello(3, System.currentTimeMillis(), 0));
+    talk.awaitFrame("welcome");
+    long now = System.currentTimeMillis();
+    talk.say(ended(run, now, now));
+    talk.awaitFrame("recorded"); // so that it is not said again and again
+    assertThat(state(run)).isEqualTo("starting");
+    honest.say(ended(run, now, now));
+    honest.awaitFrame("recorded");
+    assertThat(state(run)).isEqualTo("succeeded");
+    honest.hangUp();
+  }
+
+  /** The host's clock is three hours ahead, or behind. */
+  @ParameterizedTest
+  @CsvSource({"10800", "-10800"})
+  void timesOfAHostWhoseClockIsWrongAreCorrected(long aheadSeconds) throws Exception {
+    long ahead = Duration.ofSeconds(aheadSeconds).toMillis();
+    long run = started("strange/clock", "late");
+    long before = System.currentTimeMillis();
+    talk = connect("late", key("late"), "one");
+    talk.say(Talk.hello(3, System.currentTimeMillis() + ahead, 0));
+    talk.awaitFrame("\"start\"");
+    long now = System.currentTimeMillis() + ahead;
+    talk.say(ended(run, now, now));
+    talk.awaitFrame("recorded");
+    assertThat(runs.byId(run).orElseThrow().ended.toEpochMilli())
+        .isBetween(before - 1_000, System.currentTimeMillis());
+    assertThat(link.presence("late").orElseThrow().ahead()).isBetween(ahead - 5_000, ahead + 5_000);
+  }
+}
