@@ -134,7 +134,7 @@ final class Link implements WebSocket.Listener {
       sending = false;
       socket = fresh;
     }
-    watches.clear();
+    watches.disconnected();
     sendNow(
         new FromAgent.Hello(
             FromAgent.PROTOCOL,
@@ -256,12 +256,16 @@ final class Link implements WebSocket.Listener {
       attempts.recorded(recorded);
     } else if (message instanceof ToAgent.OutputTaken taken) {
       attempts.outputTaken(taken);
-    } else if (message instanceof ToAgent.Watch watch) {
-      watches.watch(watch);
-    } else if (message instanceof ToAgent.Unwatch unwatch) {
-      watches.unwatch(unwatch);
-    } else if (message instanceof ToAgent.Ignore ignore) {
-      watches.ignore(ignore);
+    } else if (message instanceof ToAgent.Look look) {
+      watches.look(look);
+    } else if (message instanceof ToAgent.FoundTaken taken) {
+      watches.taken(taken);
+    } else if (message instanceof ToAgent.Tidy tidy) {
+      if (epoch.obeys(tidy.epoch())) {
+        watches.tidy(tidy);
+      }
+    } else if (message instanceof ToAgent.Try trial) {
+      watches.tryOut(trial);
     } else if (message instanceof ToAgent.Welcome welcome) {
       welcome(welcome);
     }
@@ -278,6 +282,7 @@ final class Link implements WebSocket.Listener {
     AgentLog.info(
         "connected (" + welcome.version() + ", epoch " + welcome.epoch() + ") as " + host);
     attempts.connectionIsNew();
+    watches.connected(welcome.clock());
   }
 
   @Override

@@ -7,39 +7,81 @@ import dev.purser.wire.agent.ToAgent;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.FileTime;
+import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.function.Predicate;
 import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 class FileWatchesTest {
+  private static final long SOON = 20_000;
+
   @TempDir private Path folder;
   private final List<FromAgent> told = new CopyOnWriteArrayList<>();
-  private final FileWatches watches = new FileWatches(told::add);
+  private FileWatches watches;
+
+  @BeforeEach
+  void open() {
+    watches = new FileWatches(this::hear);
+    watches.connected(System.currentTimeMillis());
+  }
+
+  /** Plays the service: everything that is said is on record. */
+  private void hear(FromAgent message) {
+    told.add(message);
+    if (message instanceof FromAgent.Found found && watches != null) {
+      watches.taken(new ToAgent.FoundTaken(found.number(), List.of()));
+    }
+  }
 
   @AfterEach
   void close() {
     watches.close();
   }
 
-  private void watch(String pattern, long still, long size) {
-    watches.watch(new ToAgent.Watch(1, "feed", folder + "/" + pattern, still, size));
+  private ToAgent.Task task(String pattern, long still, long every) {
+    return new ToAgent.Task(
+        "feed", folder.toString(), pattern, true, still, 1, "", "", "", 0, true, 0, every);
   }
 
-  private FromAgent.Sight await(String sight) {
-    long end = System.nanoTime() + 10_000_000_000L;
-    while (System.nanoTime() < end) {
-      if (!told.isEmpty()
-          && told.get(told.size() - 1) instanceof FromAgent.Sight last
-          && last.sight().equals(sight)) {
-        return last;
+  private void look(ToAgent.Task... tasks) {
+    watches.look(new ToAgent.Look(List.of(tasks)));
+  }
+
+  private List<FromAgent.File> files() {
+    List<FromAgent.File> all = new ArrayList<>();
+    for (FromAgent one : told) {
+      if (one instanceof FromAgent.Found found) {
+        all.addAll(found.files());
       }
-      pause(20);
     }
-    throw new AssertionError("never saw " + sight + " but " + told);
+    return all;
+  }
+
+  private FromAgent.File await(String name, String state) {
+    return await(file -> file.name().equals(name) && file.state().equals(state), name + state);
+  }
+
+  private FromAgent.File await(Predicate<FromAgent.File> wanted, String what) {
+    long end = System.nanoTime() + SOON * 1_000_000;
+    while (System.nanoTime() < end) {
+      for (FromAgent.File file : files()) {
+        if (wanted.test(file)) {
+          return file;
+        }
+      }
+      pause(10);
+    }
+    throw new AssertionError("never saw " + what + " but " + files());
   }
 
   private static void pause(long millis) {
@@ -50,98 +92,208 @@ class FileWatchesTest {
     }
   }
 
-  @Test
-  void aFileGoesFromAbsentThroughEmptyAndGrowingToReady() throws IOException {
-    watch("feed-*.csv", 1_500, 1);
-    await("absent");
-    Path file = Files.createFile(folder.resolve("feed-1.csv"));
-    assertThat(await("empty").path()).isEqualTo(file.toString());
+  @ParameterizedTest
+  @ValueSource(longs = {0, 200})
+  void aFileIsToldWhenItIsWholeAndOnce(long every) throws IOException {
+    look(task("feed-*.csv", 400, every));
+    Path file = folder.resolve("feed-1.csv");
+    Files.createFile(file);
+    assertThat(await("feed-1.csv", "seen").note()).isEqualTo("is empty");
     Files.writeString(file, "berth 1\n", StandardOpenOption.APPEND);
-    await("growing");
-    FromAgent.Sight ready = await("ready");
+    FromAgent.File ready = await("feed-1.csv", "ready");
     assertThat(ready.size()).isEqualTo(8);
-    assertThat(ready.modified()).isEqualTo(file.toFile().lastModified());
+    assertThat(ready.checksum()).hasSize(64);
+    pause(700);
+    assertThat(files().stream().filter(one -> one.state().equals("ready"))).hasSize(1);
+    assertThat(files()).noneMatch(one -> one.name().equals("other.txt"));
   }
 
   @Test
-  void aFileThatKeepsGrowingIsNotReadyAndIsToldOnce() throws IOException {
-    watch("feed.csv", 1_200, 1);
-    Path file = folder.resolve("feed.csv");
-    for (int i = 0; i < 8; i++) {
-      Files.writeString(file, "line\n", StandardOpenOption.CREATE, StandardOpenOption.APPEND);
-      pause(400);
+  void aFileThatGrowsIsNotReadyBeforeItRests() throws IOException {
+    look(task("feed-*.csv", 800, 0));
+    Path file = folder.resolve("feed-1.csv");
+    for (int i = 0; i < 12; i++) {
+      Files.writeString(file, "berth\n", StandardOpenOption.CREATE, StandardOpenOption.APPEND);
+      pause(200);
+      assertThat(files()).noneMatch(one -> one.state().equals("ready"));
     }
-    assertThat(told).extracting(one -> ((FromAgent.Sight) one).sight()).doesNotContain("ready");
-    assertThat(told.stream().filter(one -> ((FromAgent.Sight) one).sight().equals("growing")))
-        .hasSize(1);
-    await("ready");
+    await("feed-1.csv", "settling");
+    assertThat(await("feed-1.csv", "ready").size()).isEqualTo(72);
   }
 
   @Test
-  void aFileSmallerThanTheWatchAsksIsNotTakenForData() throws IOException {
-    Files.writeString(folder.resolve("feed.csv"), "short");
-    watch("feed.csv", 0, 100);
-    await("empty");
-    pause(1_200);
-    assertThat(((FromAgent.Sight) told.get(told.size() - 1)).sight()).isEqualTo("empty");
+  void anOldTimeThatWasCopiedAlongDoesNotMakeAFileWhole() throws IOException {
+    look(task("feed-*.csv", 3_000, 0));
+    Path file = folder.resolve("feed-1.csv");
+    Files.writeString(file, "half of it");
+    Files.setLastModifiedTime(file, FileTime.from(Instant.now().minusSeconds(86_400)));
+    await("feed-1.csv", "settling");
+    assertThat(files()).noneMatch(one -> one.state().equals("ready"));
   }
 
   @Test
-  void aFileThatLayThereLongBeforeIsReadyAtTheSecondLook() throws IOException {
-    Path file = Files.writeString(folder.resolve("feed.csv"), "old");
-    Files.setLastModifiedTime(file, FileTime.fromMillis(System.currentTimeMillis() - 3_600_000));
-    watch("feed.csv", 600_000, 1);
-    await("ready");
+  void removedAndReplacedFilesAreTold() throws IOException {
+    look(task("*.csv", 100, 0));
+    Path file = folder.resolve("a.csv");
+    Files.writeString(file, "one");
+    String first = await("a.csv", "ready").key();
+    Path other = folder.resolve("a.tmp");
+    Files.writeString(other, "two");
+    Files.setLastModifiedTime(other, Files.getLastModifiedTime(file)); // same size, same time
+    Files.move(other, file, StandardCopyOption.REPLACE_EXISTING);
+    await(one -> one.state().equals("ready") && !one.key().equals(first), "the other file");
+    Files.delete(file);
+    await("a.csv", "gone");
   }
 
   @Test
-  void ofSeveralTheOldestReadyOneIsTakenAndAnIgnoredOneNotAgainUnlessItsContentIsNew()
-      throws IOException {
-    for (int i = 1; i <= 2; i++) {
-      Path file = Files.writeString(folder.resolve("feed-" + i + ".csv"), "x".repeat(i));
-      Files.setLastModifiedTime(file, FileTime.fromMillis(1_700_000_000_000L + i * 1000L));
+  void linksAreFollowedOnlyWithinTheDirectory() throws IOException {
+    Path outside = Files.createTempFile("secret", ".csv");
+    Files.writeString(outside, "not yours");
+    Files.writeString(folder.resolve("data.csv"), "mine");
+    Files.createSymbolicLink(folder.resolve("out.csv"), outside);
+    Files.createSymbolicLink(folder.resolve("in.csv"), Path.of("data.csv"));
+    Files.createSymbolicLink(folder.resolve("nowhere.csv"), Path.of("missing"));
+    Files.createDirectory(folder.resolve("folder.csv"));
+    look(task("*.csv", 100, 0));
+    assertThat(await("out.csv", "ignored").note()).contains("leads out");
+    await("nowhere.csv", "ignored");
+    await("in.csv", "ready");
+    await("data.csv", "ready");
+    assertThat(files()).noneMatch(one -> one.name().equals("folder.csv"));
+    Files.delete(outside);
+  }
+
+  @Test
+  void oddNamesArriveWholeAndThoseThatAreNoTextAreRejected() throws Exception {
+    for (String name : List.of("two words.csv", "a\nb.csv", "$(touch x);'\".csv", "blåbær.csv")) {
+      Files.writeString(folder.resolve(name), "x");
     }
-    watch("feed-*.csv", 0, 1);
-    FromAgent.Sight first = await("ready");
-    assertThat(first.path()).endsWith("feed-1.csv");
-    told.clear();
-    watches.ignore(new ToAgent.Ignore(1, "feed", first.path(), first.size(), first.modified()));
-    assertThat(await("ready").path()).endsWith("feed-2.csv");
-    Files.writeString(folder.resolve("feed-1.csv"), "new content");
-    Files.setLastModifiedTime(
-        folder.resolve("feed-1.csv"), FileTime.fromMillis(1_700_000_000_500L));
-    told.clear();
-    assertThat(await("ready").path()).endsWith("feed-1.csv");
+    Process shell =
+        new ProcessBuilder("sh", "-c", "printf x > \"$(printf 'caf\\351.csv')\"")
+            .directory(folder.toFile())
+            .start();
+    assertThat(shell.waitFor()).isZero();
+    look(task("*.csv", 0, 0));
+    for (String name : List.of("two words.csv", "a\nb.csv", "$(touch x);'\".csv", "blåbær.csv")) {
+      await(name, "ready");
+    }
+    assertThat(await("caf\\xE9.csv", "rejected").note()).contains("no UTF-8");
   }
 
   @Test
-  void bracketsAndBracesInANameStandForThemselves() throws IOException {
-    Files.writeString(folder.resolve("feed[1]{a}.csv"), "x");
-    Files.writeString(folder.resolve("feed1a.csv"), "x");
-    watch("feed[1]{a}.*", 0, 1);
-    assertThat(await("ready").path()).endsWith("feed[1]{a}.csv");
+  void aDirectoryThatComesLaterOrGoesIsToldAndFoundAgain() throws IOException {
+    Path later = folder.resolve("later");
+    ToAgent.Task task =
+        new ToAgent.Task("feed", later.toString(), "*", true, 0, 1, "", "", "", 0, true, 0, 0);
+    look(task);
+    awaitTrouble("does not exist");
+    Files.createDirectory(later);
+    Files.writeString(later.resolve("a"), "x");
+    await("a", "ready");
+    awaitTrouble("");
+    Files.delete(later.resolve("a"));
+    Files.delete(later);
+    await("a", "gone");
+    Files.createDirectory(later);
+    Files.writeString(later.resolve("b"), "x");
+    await("b", "ready");
+  }
+
+  private void awaitTrouble(String text) {
+    long end = System.nanoTime() + SOON * 1_000_000;
+    while (System.nanoTime() < end) {
+      List<String> texts =
+          told.stream()
+              .filter(FromAgent.Trouble.class::isInstance)
+              .map(one -> ((FromAgent.Trouble) one).text())
+              .toList();
+      boolean found =
+          text.isEmpty()
+              ? texts.contains("") && texts.indexOf("") > 0
+              : texts.stream().anyMatch(one -> one.contains(text));
+      if (found) {
+        return;
+      }
+      pause(20);
+    }
+    throw new AssertionError("never heard of trouble with " + text + ": " + told);
   }
 
   @Test
-  void aDirectoryThatIsNotThereYetIsSaidAndLookedIntoOnceItComes() throws IOException {
-    watches.watch(new ToAgent.Watch(1, "feed", folder + "/later/feed.csv", 0, 1));
-    assertThat(await("unreadable").path()).contains("does not exist");
-    Files.createDirectories(folder.resolve("later"));
-    await("absent");
-    Files.writeString(folder.resolve("later/feed.csv"), "x");
-    await("ready");
+  void companionChecksumAndLastLineSayWhenAFileIsComplete() throws IOException {
+    ToAgent.Task task =
+        new ToAgent.Task(
+            "feed",
+            folder.toString(),
+            "*.csv*",
+            true,
+            0,
+            1,
+            "${file.name}.done",
+            "${file.stem}.sha1",
+            "END *",
+            0,
+            true,
+            0,
+            0);
+    look(task);
+    Files.writeString(folder.resolve("a.csv"), "berth 1\nEND 1");
+    assertThat(await("a.csv", "seen").note()).isEqualTo("waits for a.csv.done and a.sha1");
+    Files.writeString(
+        folder.resolve("a.sha1"), "da39a3ee5e6b4b0d3255bfef95601890afd80709  a.csv\n");
+    Files.createFile(folder.resolve("a.csv.done"));
+    assertThat(await("a.csv", "rejected").note()).contains("should be da39a3ee5e6b4b0d");
+    Files.writeString(folder.resolve("b.csv"), "berth 1\n");
+    Files.writeString(folder.resolve("b.sha1"), "00\n");
+    Files.createFile(folder.resolve("b.csv.done"));
+    assertThat(await("b.csv", "seen").note()).contains("its last line is not");
+    Files.writeString(folder.resolve("b.csv"), "berth 1\nEND 1\n");
+    await(one -> one.note().contains("b.sha1 holds no checksum"), "no checksum");
+    assertThat(files()).noneMatch(one -> one.name().endsWith(".done"));
   }
 
   @Test
-  void aDirectoryOfTheRightNameIsNoFileAndAnUnwatchedWatchIsSilent() throws IOException {
-    Files.createDirectories(folder.resolve("feed.csv"));
-    watch("feed.csv", 0, 1);
-    await("absent");
-    watches.unwatch(new ToAgent.Unwatch(1, "feed"));
+  void afterACutAllThatIsNotDoneWithIsToldAgain() throws IOException {
+    look(task("*.csv", 0, 0));
+    Files.writeString(folder.resolve("a.csv"), "x");
+    Files.writeString(folder.resolve("b.csv"), "x");
+    FromAgent.File done = await("a.csv", "ready");
+    await("b.csv", "ready");
+    watches.taken(
+        new ToAgent.FoundTaken(
+            0,
+            List.of(
+                new ToAgent.Done(
+                    "feed",
+                    done.directory(),
+                    done.name(),
+                    done.size(),
+                    done.modified(),
+                    done.key()))));
+    watches.disconnected();
     told.clear();
-    Files.delete(folder.resolve("feed.csv"));
-    Files.writeString(folder.resolve("feed.csv"), "x");
-    pause(1_500);
-    assertThat(told).isEmpty();
+    watches.connected(System.currentTimeMillis());
+    await("b.csv", "ready");
+    assertThat(files()).noneMatch(one -> one.name().equals("a.csv"));
+  }
+
+  @Test
+  void aTrialSaysWhatWouldBeFoundAndTakesNothing() throws IOException {
+    Files.writeString(folder.resolve("a.csv"), "x");
+    Files.createFile(folder.resolve("empty.csv"));
+    Files.writeString(folder.resolve("other.txt"), "x");
+    pause(20);
+    watches.tryOut(new ToAgent.Try("t", List.of(task("*.csv", 1, 0))));
+    long end = System.nanoTime() + SOON * 1_000_000;
+    while (told.isEmpty() && System.nanoTime() < end) {
+      pause(10);
+    }
+    FromAgent.Tried tried = (FromAgent.Tried) told.get(0);
+    assertThat(tried.files())
+        .extracting(one -> one.name() + " " + one.state() + " " + one.note())
+        .containsExactlyInAnyOrder("a.csv ready ", "empty.csv seen is empty");
+    assertThat(tried.notified()).isTrue();
+    assertThat(files()).isEmpty();
   }
 }

@@ -20,6 +20,25 @@ import tools.jackson.databind.json.JsonMapper;
 class MessagesTest {
   private static final JsonMapper JSON = JsonMapper.builder().build();
 
+  private static final FromAgent.File BREAD =
+      new FromAgent.File(
+          "harbour-feed", "/srv/in", "*.csv", "bröd\n1.csv", 12, 13, "99", "ready", "", "ab12");
+  private static final ToAgent.Task TASK =
+      new ToAgent.Task(
+          "harbour-feed",
+          "/srv/in",
+          "*.csv",
+          true,
+          10_000,
+          1,
+          "${file.name}.done",
+          "${file.stem}.md5",
+          "END*",
+          5,
+          false,
+          6,
+          0);
+
   static Stream<FromAgent> fromAgents() {
     FromAgent.Ended ended =
         new FromAgent.Ended(
@@ -37,7 +56,10 @@ class MessagesTest {
         new FromAgent.Began(7, 2, 11),
         ended,
         new FromAgent.Ended(7, 2, "lost", -1, "naïve “note”\n", 0, 12, Map.of(), null),
-        new FromAgent.Sight(7, "harbour-feed", "ready", "/srv/in/bröd 1.csv", 12, 13));
+        new FromAgent.Found(3, List.of(BREAD)),
+        new FromAgent.Trouble("harbour-feed", "/srv/in", "the directory does not exist"),
+        new FromAgent.Tidied(4, true, "moved to /srv/done/bröd 1.csv"),
+        new FromAgent.Tried("t1", List.of(BREAD), 2, List.of("no"), true));
   }
 
   @ParameterizedTest
@@ -77,9 +99,11 @@ class MessagesTest {
         new ToAgent.Stop(4, 7, 1, 10_000),
         new ToAgent.Recorded(7, 1, true),
         new ToAgent.OutputTaken(7, 1, 65_536, false),
-        new ToAgent.Watch(7, "harbour-feed", "/srv/in/feed-*.csv", 10_000, 1),
-        new ToAgent.Unwatch(7, "harbour-feed"),
-        new ToAgent.Ignore(7, "harbour-feed", "/srv/in/feed-1.csv", 12, 13));
+        new ToAgent.Look(List.of(TASK)),
+        new ToAgent.FoundTaken(
+            3, List.of(new ToAgent.Done("harbour-feed", "/srv/in", "a\nb", 12, 13, "99"))),
+        new ToAgent.Tidy(4, 5, "/srv/in/a b", 12, 13, "99", List.of("a b.done"), "/srv/done"),
+        new ToAgent.Try("t1", List.of(TASK)));
   }
 
   @ParameterizedTest
@@ -92,9 +116,9 @@ class MessagesTest {
   @Test
   void everyKindOfMessageIsAmongTheseTests() {
     assertThat(fromAgents().map(Object::getClass).distinct().count() + 1) // and output, above
-        .isEqualTo(messagesOf(FromAgent.class) - 2); // known and machine are parts of others
+        .isEqualTo(messagesOf(FromAgent.class) - 3); // known, machine and file are parts
     assertThat(toAgents().map(Object::getClass).distinct().count())
-        .isEqualTo(messagesOf(ToAgent.class));
+        .isEqualTo(messagesOf(ToAgent.class) - 2); // so are task and done
   }
 
   private static long messagesOf(Class<?> side) {

@@ -10,6 +10,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.TimeUnit;
 
 /** A database, two services on it, and agents that reach both through pipes that can be cut. */
@@ -19,12 +20,12 @@ final class Harbour implements AutoCloseable {
   final Path work;
   final Watched database;
   final List<Watched> services = new ArrayList<>();
-  final Map<String, Watched> agents = new HashMap<>();
+  final Map<String, Watched> agents = new ConcurrentHashMap<>();
   final List<String> addresses = new ArrayList<>();
-  private final Map<String, List<CutPipe>> pipes = new HashMap<>();
+  private final Map<String, List<CutPipe>> pipes = new ConcurrentHashMap<>();
   private final Path root;
   private final int databasePort = freePort();
-  private final Map<String, String> tokens = new HashMap<>();
+  private final Map<String, String> tokens = new ConcurrentHashMap<>();
   private volatile boolean tending = true;
 
   /**

@@ -6,6 +6,8 @@ public enum FileSight {
   ABSENT,
   /** There is one, but it is empty or smaller than the watch asks. */
   EMPTY,
+  /** There is one, but something of it is missing; the path says what. */
+  INCOMPLETE,
   /** There is one, but it still changes. */
   GROWING,
   /** There is one, but another run has used it. */

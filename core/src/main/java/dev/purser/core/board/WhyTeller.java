@@ -445,12 +445,13 @@ final class WhyTeller {
   private Why.Reason onFile(Condition.OnFile on, int run) {
     var watch = board.specAt(run).run().watches().get(on.place());
     RunStatus.FileState state = board.fileAt(run, on.place());
-    String text = "file " + on.watch() + " on " + watch.host() + ": " + inWords(state);
-    if (state.sight() == FileSight.ABSENT && !board.site().hosts().isUp(watch.host())) {
-      text = "file " + on.watch() + ": host " + watch.host() + " is not connected, nobody looks";
+    String text = "file " + on.watch() + " on " + watch.where() + ": " + inWords(state);
+    boolean away = watch.host().filter(host -> !board.site().hosts().isUp(host)).isPresent();
+    if (state.sight() == FileSight.ABSENT && away) {
+      text = "file " + on.watch() + ": host " + watch.where() + " is not connected, nobody looks";
     }
     if (state.sight() == FileSight.GROWING) {
-      text += "; it must rest for " + Durations.print(watch.stillFor());
+      text += "; it must rest for " + Durations.print(watch.whole().stillFor());
     }
     return reason(Why.What.FILE, on.watch(), text, since(run), "whoever sends the file");
   }
@@ -458,8 +459,9 @@ final class WhyTeller {
   /** What is seen of a file, as the end of a sentence. */
   static String inWords(RunStatus.FileState state) {
     return switch (state.sight()) {
-      case ABSENT -> "nothing has come yet";
+      case ABSENT -> state.path().isEmpty() ? "nothing has come yet" : state.path();
       case EMPTY -> state.path() + " is there but empty or too small";
+      case INCOMPLETE -> state.path();
       case GROWING -> state.path() + " is there but still changing";
       case USED -> state.path() + " is there but another run has used it";
       case UNREADABLE -> state.path();

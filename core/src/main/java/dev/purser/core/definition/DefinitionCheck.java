@@ -256,6 +256,7 @@ public final class DefinitionCheck {
             : all.stream(mention.within());
     Set<String> names = new TreeSet<>(GIVEN);
     stream.ifPresent(found -> names.addAll(all.parameterNames(found, job)));
+    job.flatMap(Job::waitsFor).ifPresent(asks -> names.addAll(asks.fileParameters()));
     if (stream.filter(Stream::hasWindows).isPresent()) {
       names.addAll(List.of("window.start", "window.end"));
     }

@@ -4,7 +4,6 @@ import dev.purser.core.board.AlertKind;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.Problem;
 import dev.purser.core.schedule.Schedule;
-import java.time.Duration;
 import java.time.LocalTime;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
@@ -200,7 +199,7 @@ public final class DefinitionReader {
               fields.number("at-most", 1, 100_000).orElse(0),
               fields.duration("lost-after").orElse(HostDefinition.USUAL_LOST_AFTER));
       case HOST_GROUP -> hostGroup(name, fields);
-      case FILE_WATCH -> fileWatch(name, fields);
+      case FILE_WATCH -> new FileWatchReader(page, mentions).read(name, fields);
       case CAPACITY -> capacity(name, fields);
       case PARAMETERS -> parameters(name, fields);
       case RECIPIENT -> recipient(name, fields);
@@ -235,6 +234,7 @@ public final class DefinitionReader {
         fields.items("alerts-to").stream().map(Fields.Item::text).toList(),
         calendar,
         schedule,
+        new FileWatchReader(page, mentions).startsOn(path, fields),
         fields.has("paused") ? Optional.of(fields.flag("paused")) : Optional.empty(),
         parameters,
         asksFor,
@@ -319,10 +319,32 @@ public final class DefinitionReader {
 
   private Connection connection(String name, Fields fields) {
     String address = fields.text("address", "");
-    if (!address.isEmpty() && !address.matches("https?://[^\\s]+")) {
-      page.error(fields.at("address"), "expected an http:// or https:// address");
+    if (!address.isEmpty() && !address.matches("(https?|sftp)://[^\\s]+")) {
+      page.error(fields.at("address"), "expected an http://, https:// or sftp:// address");
     }
-    return new Connection(name, fields.text("title", name), address);
+    boolean sftp = address.startsWith("sftp:");
+    String hostKey = fields.text("host-key", "");
+    if (sftp && !hostKey.matches("SHA256:[A-Za-z0-9+/]{43}")) {
+      page.error(
+          fields.at("host-key"),
+          "an sftp server is trusted by its key: expected \"host-key\" with SHA256: and 43"
+              + " characters, as ssh-keygen -l prints it");
+    }
+    if (sftp && !fields.has("user")) {
+      page.error(fields.at("address"), "an sftp server needs a \"user\" who signs in");
+    }
+    if (fields.has("secret-file") && fields.has("secret-environment")) {
+      page.error(fields.at("secret-file"), "a secret stands in one place only");
+    }
+    return new Connection(
+        name,
+        fields.text("title", name),
+        address,
+        fields.text("user", ""),
+        fields.text("secret-file", ""),
+        fields.text("secret-environment", ""),
+        hostKey,
+        fields.text("region", "us-east-1"));
   }
 
   private HostGroup hostGroup(String name, Fields fields) {
@@ -334,29 +356,6 @@ public final class DefinitionReader {
     }
     return new HostGroup(
         name, fields.text("title", name), names(fields, "labels"), names(fields, "hosts"));
-  }
-
-  private FileWatch fileWatch(String name, Fields fields) {
-    String path = fields.text("path", "");
-    if (!path.isEmpty() && !path.startsWith("/")) {
-      page.error(fields.at("path"), "expected an absolute path, but \"" + path + "\" is not");
-    }
-    if (path.contains("*") && path.substring(0, path.lastIndexOf('/')).contains("*")) {
-      page.error(fields.at("path"), "* may stand only in the last part of the path");
-    }
-    JobReader.dates(page, fields.at("path"), path);
-    for (String asked : JobReader.askedBy(path)) {
-      page.error(
-          fields.at("path"), "unknown placeholder ${" + asked + "}; a path may hold the date");
-    }
-    mentions.add(fields, "host", Document.What.HOST, fields.text("host", ""), "", name);
-    return new FileWatch(
-        name,
-        fields.text("title", name),
-        fields.text("host", ""),
-        path,
-        fields.duration("still-for").orElse(Duration.ofSeconds(10)),
-        fields.bytes("minimum-size").orElse(1L));
   }
 
   private Recipient recipient(String name, Fields fields) {

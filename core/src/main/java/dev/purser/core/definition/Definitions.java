@@ -256,6 +256,7 @@ public final class Definitions {
     names.addAll(levels(stream.department()).names());
     names.addAll(stream.parameters().keySet());
     names.addAll(stream.asksFor());
+    stream.startsOn().ifPresent(any -> names.addAll(StartsOn.PARAMETERS));
     job.ifPresent(found -> names.addAll(found.parameters().keySet()));
     return names;
   }

@@ -80,11 +80,20 @@ public record Job(
 
   /** The same job with other work. */
   public Job with(Work other) {
+    return with(other, placement);
+  }
+
+  /** The same job on a host by name. */
+  public Job on(String host) {
+    return with(work, new Placement.OnHost(host));
+  }
+
+  private Job with(Work other, Placement where) {
     return new Job(
         name,
         title,
         other,
-        placement,
+        where,
         waitsFor,
         days,
         onlyOn,

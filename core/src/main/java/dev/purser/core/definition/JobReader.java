@@ -20,6 +20,7 @@ import org.snakeyaml.engine.v2.nodes.ScalarNode;
 
 /** Reads the jobs of one stream. */
 final class JobReader {
+  private static final String WITH_FILE = "with the file";
   private static final List<String> KINDS = List.of("run", "approve", "stream");
   private static final List<String> ONLY_ON_HOSTS =
       List.of(
@@ -246,13 +247,17 @@ final class JobReader {
         default -> new Placement.SomeOf(Integer.parseInt(ofGroup.group(1)), group);
       };
     }
+    if (text.equals(WITH_FILE)) {
+      mentions.add(fields, "host", Document.What.PARAMETER, StartsOn.HOST, path, path);
+      return new Placement.WithFile();
+    }
     if (text.contains(" ")) {
       page.error(
           fields.at("host"),
           "cannot read the host \""
               + text
               + "\"; expected a host's name, or any of, each of or a number of hosts of a group, as"
-              + " in \"2 of quays\"");
+              + " in \"2 of quays\"; or with the file");
     } else {
       mentions.add(fields, "host", Document.What.HOST, text, "", path);
     }

@@ -131,7 +131,10 @@ final class Keys {
           .may("approve", Form.TEXT, "A question to a person, instead of a command.")
           .may("stream", Form.TEXT, "Another stream, run as a step, instead of a command.")
           .may("answer", Form.ENTRY, "Of an approval: who may answer, and until when.", ANSWER)
-          .may("host", Form.TEXT, "A host's name, or \"any of\", \"each of\" or \"2 of\" a GROUP.")
+          .may(
+              "host",
+              Form.TEXT,
+              "A host's name, any of, each of or 2 of a GROUP, or with the file.")
           .may("user", Form.TEXT, "Runs on behalf of this user, where the host allows it.")
           .may("succeeds-if", Form.TEXT, "Which of its parts must succeed: all, any, at least 2.")
           .may("waits-for", Form.PREREQUISITE, "What must be true first (docs/prerequisites.md).")
@@ -162,6 +165,21 @@ final class Keys {
           .may("priority", Form.NUMBER, "Who comes first for capacity, 0 to 100; 50.")
           .may("tags", Form.NAMES, "Words that people find its runs by, beside its stream's.");
 
+  static final Keys EXPECTED =
+      new Keys()
+          .must("days", Form.DAY_RULE, "The business dates on which a file should come.")
+          .may("from", Form.TIME, "The time of day from which it may come; 00:00.")
+          .must("by", Form.TIME, "By when it should be there; on the next day if before from.")
+          .must("zone", Form.ZONE, "The clock of both.")
+          .may("calendar", Form.NAME, "The business calendar that the day rule means.");
+
+  static final Keys STARTS_ON =
+      new Keys()
+          .must("file", Form.NAME, "The file watch; each file, or complete set, is a start.")
+          .may("at-a-time", Form.NUMBER, "How many starts may be open at once; 1.")
+          .may("in-order-of", Form.TEXT, "Which file comes first: arrival or name; arrival.")
+          .may("after-failure", Form.TEXT, "While a file is unprocessed: go on or wait; go on.");
+
   static final Keys STREAM =
       new Keys()
           .must("stream", Form.PATH, "The stream's full name, such as passenger/night-manifest.")
@@ -176,6 +194,8 @@ final class Keys {
               Form.ENTRY_OR_LIST,
               "When it starts: an entry or several; without, people start it.",
               SCHEDULE)
+          .may(
+              "starts-on", Form.ENTRY, "Instead of a schedule: the files that start it.", STARTS_ON)
           .may("paused", Form.FLAG, "Whether it is published paused; yes for a new stream.")
           .may("parameters", Form.TEXTS, "Values for placeholders.")
           .may("asks-for", Form.NAMES, "Parameters that whoever starts it must give.")
@@ -243,7 +263,12 @@ final class Keys {
       new Keys()
           .must("connection", Form.NAME, "The connection's name.")
           .may("title", Form.TEXT, "For people.")
-          .must("address", Form.TEXT, "An http or https address.");
+          .must("address", Form.TEXT, "An http, https or sftp address.")
+          .may("user", Form.TEXT, "Who signs in: a user, or an access key's id.")
+          .may("secret-file", Form.TEXT, "A file of the service's host that holds the secret.")
+          .may("secret-environment", Form.TEXT, "Or the variable of the service that does.")
+          .may("host-key", Form.TEXT, "Of an sftp server: SHA256:... of its key.")
+          .may("region", Form.TEXT, "Of an object store; us-east-1.");
 
   static final Keys HOST =
       new Keys()
@@ -264,10 +289,24 @@ final class Keys {
       new Keys()
           .must("file-watch", Form.NAME, "The watch's name.")
           .may("title", Form.TEXT, "For people.")
-          .must("host", Form.NAME, "Where it looks.")
-          .must("path", Form.TEXT, "Absolute path; * and ? in its last part; ${placeholders}.")
+          .may("host", Form.TEXT, "Whose agent looks: a host's name, or each of a GROUP.")
+          .may("connection", Form.NAME, "Instead of a host: an object store or SFTP server.")
+          .must("path", Form.TEXT, "Absolute path; * ? [a-z] {a,b} in its last part; ${date}.")
+          .may("expected", Form.ENTRY, "When files should come.", EXPECTED)
           .may("still-for", Form.DURATION, "Unchanged for this long before it counts; 10s.")
-          .may("minimum-size", Form.NUMBER, "In bytes; 1 where nothing is said, never less.");
+          .may("minimum-size", Form.NUMBER, "In bytes; 1 where nothing is said, never less.")
+          .may("companion", Form.TEXT, "Counts once this file is there: ${file.name}.done.")
+          .may("checksum-file", Form.TEXT, "Counts if this file's checksum is right.")
+          .may("last-line", Form.TEXT, "Counts once its last line matches: END*.")
+          .may("set-of", Form.NUMBER, "So many files make a set, used by one run; 1.")
+          .may("not-older-than", Form.DURATION, "Files changed longer ago are left alone.")
+          .may("existing", Form.TEXT, "Files that were there before the watch: take or ignore.")
+          .may("repeats", Form.TEXT, "The same name and content again: take, ignore or ask; ask.")
+          .may("case-sensitive", Form.FLAG, "Whether A and a differ in names; yes.")
+          .may("look", Form.TEXT, "when told (by the system), or every 10s.")
+          .may("after-use", Form.TEXT, "leave, remove, or move to DIRECTORY; leave.")
+          .may("grows-for", Form.DURATION, "Without rest for this long, people are told; 1h.")
+          .may("unprocessed-for", Form.DURATION, "Unprocessed for this long, likewise; 1h.");
 
   static final Keys CAPACITY =
       new Keys()

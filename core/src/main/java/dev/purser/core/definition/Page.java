@@ -10,6 +10,10 @@ import org.snakeyaml.engine.v2.nodes.ScalarNode;
 /** One definition file while it is read: turns nodes into places and keeps what is wrong. */
 record Page(String file, List<Problem> problems) {
 
+  long errors() {
+    return problems.stream().filter(Problem::isError).count();
+  }
+
   void error(Node node, String message) {
     problems.add(Problem.error(file, line(node), column(node), message));
   }

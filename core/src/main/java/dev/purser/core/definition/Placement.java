@@ -62,6 +62,14 @@ public sealed interface Placement {
     return this instanceof Another another ? Optional.of(another.group()) : Optional.empty();
   }
 
+  /** On the host where the file is that starts it; of a run it is that host by name. */
+  record WithFile() implements Placement {
+    @Override
+    public String toString() {
+      return "with the file";
+    }
+  }
+
   /** In the service itself: nothing runs on a host. */
   record Nowhere() implements Placement {
     @Override

@@ -18,6 +18,7 @@ import java.util.Optional;
  * @param alertsTo further recipients
  * @param calendar the business calendar that its day rules mean; empty for Monday to Friday
  * @param schedule when it starts: its entries; empty for one that people start
+ * @param startsOn the files that start it; empty where none do
  * @param paused what its file says: whether it is to be paused when it is published; empty where
  *     nothing is said, and then a new stream is
  * @param parameters values for placeholders
@@ -35,6 +36,7 @@ public record Stream(
     List<String> alertsTo,
     String calendar,
     List<Schedule> schedule,
+    Optional<StartsOn> startsOn,
     Optional<Boolean> paused,
     Map<String, String> parameters,
     List<String> asksFor,
@@ -84,6 +86,7 @@ public record Stream(
         calendar.isEmpty() ? outer.calendar() : calendar,
         List.of(),
         Optional.empty(),
+        Optional.empty(),
         parameters,
         asksFor,
         succeedsIf,
@@ -102,6 +105,7 @@ public record Stream(
         alertsTo,
         calendar,
         List.of(),
+        Optional.empty(),
         Optional.empty(),
         parameters,
         asksFor,

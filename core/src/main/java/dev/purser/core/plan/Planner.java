@@ -7,6 +7,8 @@ import dev.purser.core.calendar.DaySet;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.FileWatch;
 import dev.purser.core.definition.Job;
+import dev.purser.core.definition.Placement;
+import dev.purser.core.definition.StartsOn;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.definition.SuccessRule;
 import dev.purser.core.definition.Work;
@@ -206,6 +208,10 @@ public final class Planner {
 
   /** A question is asked with its placeholders filled in, as far as that can be done beforehand. */
   private static Job asked(Job job, LocalDate date, Parameters values, Calendars calendars) {
+    Optional<Parameters.Effective> host = values.of(StartsOn.HOST);
+    if (job.placement() instanceof Placement.WithFile && host.isPresent()) {
+      return job.on(host.get().value());
+    }
     if (!(job.work() instanceof Work.Approval approval) || !approval.question().contains("${")) {
       return job.ofItsRun();
     }
@@ -430,6 +436,17 @@ public final class Planner {
                 + name
                 + "\", and nothing gives it a value; give one with the start");
       }
+    }
+    if (stream.startsOn().isPresent() && values.of(StartsOn.PATH).isEmpty()) {
+      throw new IllegalArgumentException(
+          stream.path()
+              + " starts on files of "
+              + stream.startsOn().get().watch()
+              + "; to start it by hand, say which: give "
+              + StartsOn.PATH
+              + " and "
+              + StartsOn.HOST
+              + " with the start");
     }
     Set<String> known = new TreeSet<>(definitions.parameterNames(stream, Optional.empty()));
     stream.schedule().forEach(entry -> known.addAll(entry.parameters().keySet()));

@@ -6,6 +6,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
 
@@ -40,6 +42,24 @@ public sealed interface Prerequisite {
   /** All leaves that ask for a file. */
   default List<FileArrived> files() {
     return leaves(FileArrived.class);
+  }
+
+  /**
+   * The placeholders that the files give which it asks for: {@code file.WATCH.path} and {@code
+   * file.WATCH.name} of each, and {@code file.path} and {@code file.name} where it asks for one.
+   */
+  default Set<String> fileParameters() {
+    Set<String> names = new TreeSet<>();
+    List<String> watches = files().stream().map(FileArrived::watch).distinct().toList();
+    for (String watch : watches) {
+      names.add("file." + watch + ".path");
+      names.add("file." + watch + ".name");
+    }
+    if (watches.size() == 1) {
+      names.add("file.path");
+      names.add("file.name");
+    }
+    return names;
   }
 
   private <T> List<T> leaves(Class<T> type) {

@@ -202,7 +202,7 @@ class EveryKindTest {
     assertThat(read("capacity: slots\nunits: 3\n"))
         .isEqualTo(new Capacity("slots", "slots", 3, ZoneOffset.UTC, List.of()));
     assertThat(read("file-watch: f\nhost: h\npath: /in/x-*.csv\n"))
-        .isEqualTo(new FileWatch("f", "f", "h", "/in/x-*.csv", Duration.ofSeconds(10), 1));
+        .isEqualTo(FileWatch.of("f", "h", "/in/x-*.csv"));
     Recipient desk =
         (Recipient) read("recipient: desk\nmail: a@b.example, c@d.example\nreceives: late\n");
     assertThat(desk.mail()).containsExactly("a@b.example", "c@d.example");

@@ -14,11 +14,14 @@ import java.util.Set;
   @JsonSubTypes.Type(value = FromAgent.Began.class, name = "began"),
   @JsonSubTypes.Type(value = FromAgent.Ended.class, name = "ended"),
   @JsonSubTypes.Type(value = FromAgent.Output.class, name = "output"),
-  @JsonSubTypes.Type(value = FromAgent.Sight.class, name = "sight")
+  @JsonSubTypes.Type(value = FromAgent.Found.class, name = "found"),
+  @JsonSubTypes.Type(value = FromAgent.Trouble.class, name = "trouble"),
+  @JsonSubTypes.Type(value = FromAgent.Tidied.class, name = "tidied"),
+  @JsonSubTypes.Type(value = FromAgent.Tried.class, name = "tried")
 })
 public sealed interface FromAgent {
   /** The protocol that this code speaks. */
-  int PROTOCOL = 3;
+  int PROTOCOL = 4;
 
   /**
    * The first message: who it is and which attempts its journal knows.
@@ -114,14 +117,61 @@ public sealed interface FromAgent {
       implements FromAgent {}
 
   /**
-   * What is seen of a file that a run waits for.
+   * What is seen of files. Of several messages the service answers each with its number.
    *
-   * @param sight {@code absent}, {@code empty}, {@code growing}, {@code unreadable} or {@code
-   *     ready}
-   * @param path the file, or for {@code unreadable} what is wrong; else empty
+   * @param number rises by one with every message of a connection
+   */
+  record Found(long number, List<File> files) implements FromAgent {}
+
+  /**
+   * One file as it was seen.
+   *
+   * @param watch the watch's name
+   * @param directory without a slash at its end
+   * @param pattern by which it was found
+   * @param name within the directory
    * @param size in bytes
    * @param modified of the host's clock
+   * @param key what tells it from another one of the same name, size and time
+   * @param state {@code seen}, {@code settling}, {@code ready}, {@code rejected}, {@code ignored}
+   *     or {@code gone}
+   * @param note what is missing or wrong; may be empty
+   * @param checksum SHA-256 in hexadecimal; empty where the content was not read
    */
-  record Sight(long run, String watch, String sight, String path, long size, long modified)
+  record File(
+      String watch,
+      String directory,
+      String pattern,
+      String name,
+      long size,
+      long modified,
+      String key,
+      String state,
+      String note,
+      String checksum) {}
+
+  /**
+   * A directory cannot be looked at.
+   *
+   * @param text what is wrong; empty where nothing is any more
+   */
+  record Trouble(String watch, String directory, String text) implements FromAgent {}
+
+  /**
+   * A file that was used has been dealt with.
+   *
+   * @param done false where it could not be; then it may be asked for again
+   */
+  record Tidied(long arrival, boolean done, String note) implements FromAgent {}
+
+  /**
+   * The answer to a trial.
+   *
+   * @param files the first that would be found
+   * @param more how many there are besides
+   * @param troubles directories that cannot be looked at, and why
+   * @param notified whether the system would give notice of new ones
+   */
+  record Tried(String id, List<File> files, long more, List<String> troubles, boolean notified)
       implements FromAgent {}
 }

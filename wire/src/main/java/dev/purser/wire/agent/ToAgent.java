@@ -2,6 +2,7 @@ package dev.purser.wire.agent;
 
 import com.fasterxml.jackson.annotation.JsonSubTypes;
 import com.fasterxml.jackson.annotation.JsonTypeInfo;
+import java.util.List;
 import java.util.Map;
 
 /** What the service says to an agent. */
@@ -12,9 +13,10 @@ import java.util.Map;
   @JsonSubTypes.Type(value = ToAgent.Stop.class, name = "stop"),
   @JsonSubTypes.Type(value = ToAgent.Recorded.class, name = "recorded"),
   @JsonSubTypes.Type(value = ToAgent.OutputTaken.class, name = "output-taken"),
-  @JsonSubTypes.Type(value = ToAgent.Watch.class, name = "watch"),
-  @JsonSubTypes.Type(value = ToAgent.Unwatch.class, name = "unwatch"),
-  @JsonSubTypes.Type(value = ToAgent.Ignore.class, name = "ignore")
+  @JsonSubTypes.Type(value = ToAgent.Look.class, name = "look"),
+  @JsonSubTypes.Type(value = ToAgent.FoundTaken.class, name = "found-taken"),
+  @JsonSubTypes.Type(value = ToAgent.Tidy.class, name = "tidy"),
+  @JsonSubTypes.Type(value = ToAgent.Try.class, name = "try")
 })
 public sealed interface ToAgent {
 
@@ -61,19 +63,68 @@ public sealed interface ToAgent {
   /** Output up to an offset is on record; the next piece may come. */
   record OutputTaken(long run, int attempt, long offset, boolean complete) implements ToAgent {}
 
+  /** Look for these files from now on, and for no others. */
+  record Look(List<Task> tasks) implements ToAgent {}
+
   /**
-   * Look for a file for a run.
+   * What to look for in one directory, for one watch.
    *
-   * @param path absolute; {@code *} and {@code ?} in its last part
-   * @param stillForMillis how long it must be unchanged
+   * @param directory absolute, without a slash at its end
+   * @param pattern for the names
+   * @param stillForMillis how long a file must be unchanged
    * @param minimumSize in bytes
+   * @param companion name of the file that says that one is complete; empty for none
+   * @param checksumFile name of the file that holds its checksum; empty for none
+   * @param lastLine a pattern for its last line; empty for none
+   * @param oldestMillis files changed longer ago are left alone; 0 for no limit
+   * @param since of the service's clock: when the watch began
+   * @param everyMillis how often to look; 0 for what fits best
    */
-  record Watch(long run, String watch, String path, long stillForMillis, long minimumSize)
+  record Task(
+      String watch,
+      String directory,
+      String pattern,
+      boolean caseSensitive,
+      long stillForMillis,
+      long minimumSize,
+      String companion,
+      String checksumFile,
+      String lastLine,
+      long oldestMillis,
+      boolean takeExisting,
+      long since,
+      long everyMillis) {}
+
+  /**
+   * What was said of files is on record.
+   *
+   * @param number of the message; 0 where it answers none
+   * @param done files of which nothing more need be told
+   */
+  record FoundTaken(long number, List<Done> done) implements ToAgent {}
+
+  /** A file of which nothing more need be told, as it looked. */
+  record Done(
+      String watch, String directory, String name, long size, long modified, String key) {}
+
+  /**
+   * A file was used: do with it what is done with such files, if it still is the same one.
+   *
+   * @param path of the file
+   * @param besides names of further files in the same directory that go with it
+   * @param moveTo the directory to which they are moved; empty where they are removed
+   */
+  record Tidy(
+      long epoch,
+      long arrival,
+      String path,
+      long size,
+      long modified,
+      String key,
+      List<String> besides,
+      String moveTo)
       implements ToAgent {}
 
-  /** Look for it no more. */
-  record Unwatch(long run, String watch) implements ToAgent {}
-
-  /** That file has been used by another run: go on looking for another. */
-  record Ignore(long run, String watch, String path, long size, long modified) implements ToAgent {}
+  /** Say what these tasks would find now, and take nothing. */
+  record Try(String id, List<Task> tasks) implements ToAgent {}
 }
