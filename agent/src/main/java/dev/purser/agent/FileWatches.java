@@ -142,8 +142,7 @@ final class FileWatches implements AutoCloseable {
             for (Look look : looks.values()) {
               LookFor what = look.what();
               boolean meant =
-                  what.watch().equals(done.watch())
-                      && what.directory().equals(done.directory());
+                  what.watch().equals(done.watch()) && what.directory().equals(done.directory());
               if (meant) {
                 look.lookOut.finished(done.name(), done.size(), done.modified(), done.key());
               }

@@ -68,9 +68,28 @@ public record Arrival(
 
   /** The same, of a run. */
   public Arrival of(long itsRun) {
+    return of(itsRun, Optional.empty());
+  }
+
+  /** The same, of a run and its business date, where its path names none. */
+  Arrival of(long itsRun, Optional<LocalDate> itsDate) {
     return new Arrival(
-        id, watch, place, path, date, size, modified, key, checksum, found, ready, state, since,
-        itsRun, repeats, note);
+        id,
+        watch,
+        place,
+        path,
+        date.or(() -> itsDate),
+        size,
+        modified,
+        key,
+        checksum,
+        found,
+        ready,
+        state,
+        since,
+        itsRun,
+        repeats,
+        note);
   }
 
   /** The same as it looks now. */

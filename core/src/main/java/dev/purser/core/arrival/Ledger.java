@@ -33,6 +33,7 @@ public final class Ledger {
   private final LongSupplier ids;
   private final Map<Long, Arrival> all = new HashMap<>();
   private final Map<String, Long> open = new HashMap<>();
+  private final Map<String, Set<Long>> openOf = new HashMap<>();
   private final Map<String, TreeMap<LocalDate, Waiting>> ready = new HashMap<>();
   private final Map<Long, Set<Long>> ofRun = new HashMap<>();
   private final Map<String, Set<Long>> out = new HashMap<>();
@@ -184,7 +185,7 @@ public final class Ledger {
   /**
    * Gives a whole file, or a complete set, to a run.
    *
-   * @param date the business date; empty where the first file of any date will do
+   * @param date the business date of the run; empty where the first file of any date will do
    * @param byName whether the first by name is wanted, not the first to come
    * @param run that gets it
    * @return the arrivals that the run has now; empty where there is none to be had
@@ -197,7 +198,7 @@ public final class Ledger {
       return changed.isEmpty() ? Optional.empty() : Optional.of(new Outcome(changed, false));
     }
     for (Arrival one : chosen.get()) {
-      changed.add(put(one.of(run).in(ArrivalState.TAKEN, one.note(), now)));
+      changed.add(put(one.of(run, date).in(ArrivalState.TAKEN, one.note(), now)));
     }
     return Optional.of(new Outcome(changed, true));
   }
@@ -258,9 +259,9 @@ public final class Ledger {
     return changed;
   }
 
-  /** An arrival goes to another run: the one that it had is gone. */
-  public Arrival give(Arrival arrival, long run, String note, long now) {
-    return put(arrival.of(run).in(ArrivalState.TAKEN, note, now));
+  /** A whole file goes to a run that was started with it. */
+  public Arrival give(Arrival arrival, long run, LocalDate date, long now) {
+    return put(arrival.of(run, Optional.of(date)).in(ArrivalState.TAKEN, arrival.note(), now));
   }
 
   /** A person decides on an arrival, which may be one from the records. */
@@ -293,6 +294,15 @@ public final class Ledger {
         .anyMatch(id -> all.get(id).state() == ArrivalState.UNPROCESSED && all.get(id).run() != 0);
   }
 
+  /** A file of a watch and date of which a person is asked whether it is to be used. */
+  public Optional<Arrival> asked(FileWatch watch, Optional<LocalDate> date) {
+    return out.getOrDefault(watch.name(), Set.of()).stream()
+        .map(all::get)
+        .filter(one -> one.state() == ArrivalState.UNPROCESSED && one.run() == 0)
+        .filter(one -> date.isEmpty() || !watch.isDated() || one.date().equals(date))
+        .findFirst();
+  }
+
   /** How many files of a watch and date are whole and free. */
   public int ready(FileWatch watch, Optional<LocalDate> date) {
     TreeMap<LocalDate, Waiting> dates = ready.getOrDefault(watch.name(), new TreeMap<>());
@@ -301,20 +311,17 @@ public final class Ledger {
         : dates.values().stream().mapToInt(one -> one.byName.size()).sum();
   }
 
-  /** The arrivals of a watch that nobody has yet. */
+  /** The arrivals of a watch that nobody has yet, in the order in which they were found. */
   public List<Arrival> open(FileWatch watch, Optional<LocalDate> date) {
-    List<Arrival> found = new ArrayList<>();
-    for (long id : open.values()) {
-      Arrival one = all.get(id);
-      boolean counts =
-          one.watch().equals(watch.name())
-              && (date.isEmpty() || !watch.isDated() || one.date().equals(date));
-      if (counts) {
-        found.add(one);
-      }
-    }
-    found.sort(Comparator.comparingLong(Arrival::id));
-    return found;
+    return openOf.getOrDefault(watch.name(), Set.of()).stream()
+        .map(all::get)
+        .filter(one -> date.isEmpty() || !watch.isDated() || one.date().equals(date))
+        .toList();
+  }
+
+  /** What would be given to anybody next; empty where there is nothing to be had. */
+  public List<Arrival> next(FileWatch watch, boolean byName) {
+    return choose(watch, Optional.empty(), byName).orElse(List.of());
   }
 
   /** Everything that is not over. */
@@ -344,6 +351,7 @@ public final class Ledger {
   private void list(Arrival one) {
     if (one.state().isOpen()) {
       open.put(at(one.watch(), one.place(), one.path()), one.id());
+      openOf.computeIfAbsent(one.watch(), any -> new TreeSet<>()).add(one.id());
     } else {
       out.computeIfAbsent(one.watch(), any -> new TreeSet<>()).add(one.id());
     }
@@ -362,6 +370,7 @@ public final class Ledger {
 
   private void unlist(Arrival one) {
     open.remove(at(one.watch(), one.place(), one.path()), one.id());
+    forget(openOf, one.watch(), one.id());
     forget(out, one.watch(), one.id());
     forget(ofRun, one.run(), one.id());
     LocalDate date = one.date().orElse(LocalDate.MIN);

@@ -17,7 +17,9 @@ public enum AlertKind {
   /** A person is asked, and has not answered for a while. */
   APPROVAL("approval"),
   /** A host's agent is not connected. It is about no run; boards never open it. */
-  HOST("host");
+  HOST("host"),
+  /** A file is missing or wrong, or was not processed. Boards never open it. */
+  FILE("file");
 
   private final String word;
 

@@ -29,6 +29,7 @@ public record FileWatch(
     Whole whole,
     Optional<Expected> expected,
     Handling handling) {
+  private static final int LONGEST_PERIOD = 400;
 
   /** Who looks. */
   public sealed interface Place {
@@ -182,6 +183,22 @@ public record FileWatch(
   /** The path of a business date. */
   public String pathOf(LocalDate date) {
     return Template.fill(path, date, Calendars.NONE, Map.of());
+  }
+
+  /**
+   * The date that stands for all business dates of the same path: of a path with the month only,
+   * the first of the month. Of a path without a date, the date itself.
+   */
+  public LocalDate keyDate(LocalDate date) {
+    if (!isDated()) {
+      return date;
+    }
+    String own = pathOf(date);
+    LocalDate key = date;
+    for (int back = 0; back < LONGEST_PERIOD && pathOf(key.minusDays(1)).equals(own); back++) {
+      key = key.minusDays(1);
+    }
+    return key;
   }
 
   /** For how long after its last change a file without a date may be taken; a day if not said. */

@@ -63,6 +63,11 @@ public record Stream(
     return schedule.stream().anyMatch(Schedule::hasWindows);
   }
 
+  /** Whether it starts without a person: by its schedule, or on files. */
+  public boolean startsByItself() {
+    return !schedule.isEmpty() || startsOn.isPresent();
+  }
+
   /** Every day rule of it: of its schedule and of its jobs. */
   public List<DayRule> dayRules() {
     List<DayRule> rules = new ArrayList<>();

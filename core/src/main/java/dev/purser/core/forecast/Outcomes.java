@@ -42,6 +42,13 @@ public interface Outcomes {
     /** This long after somebody began to look, in milliseconds. */
     record After(long millis) implements FileOutcome {}
 
+    /**
+     * As it came before.
+     *
+     * @param part which of the known times is meant, 0 to 1
+     */
+    record AsUsual(FileTimes times, double part) implements FileOutcome {}
+
     /** At a local time; at once where that is past. */
     record At(LocalTime time) implements FileOutcome {}
 

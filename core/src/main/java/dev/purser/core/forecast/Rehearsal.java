@@ -187,6 +187,10 @@ public final class Rehearsal {
     if (outcome instanceof Outcomes.FileOutcome.After after) {
       return Optional.of(looked + after.millis());
     }
+    if (outcome instanceof Outcomes.FileOutcome.AsUsual usual) {
+      return Optional.of(
+          usual.times().expected(run.run().reference().date(), usual.part(), looked));
+    }
     if (outcome instanceof Outcomes.FileOutcome.At at) {
       LocalTime time = at.time();
       long due = run.run().due().toEpochMilli();

@@ -17,19 +17,19 @@ import java.util.SplittableRandom;
  */
 public final class TypicalOutcomes implements Outcomes {
   private final Map<String, Long> durations = new HashMap<>();
-  private final Map<String, Long> fileDelays;
+  private final Map<String, FileTimes> fileTimes;
   private final Map<String, Map<String, String>> values;
 
   /**
    * Takes the history.
    *
    * @param durations by a job's full path, earlier durations in milliseconds
-   * @param fileDelays by a watch's name, how long after the look-out began its file usually came
+   * @param fileTimes by a watch's name, when its files have come
    * @param values by a job's full path, what it handed back last
    */
   public TypicalOutcomes(
       Map<String, long[]> durations,
-      Map<String, Long> fileDelays,
+      Map<String, FileTimes> fileTimes,
       Map<String, Map<String, String>> values) {
     durations.forEach(
         (path, all) -> {
@@ -39,7 +39,7 @@ public final class TypicalOutcomes implements Outcomes {
             this.durations.put(path, sorted[sorted.length / 2]);
           }
         });
-    this.fileDelays = Map.copyOf(fileDelays);
+    this.fileTimes = Map.copyOf(fileTimes);
     this.values = Map.copyOf(values);
   }
 
@@ -63,7 +63,7 @@ public final class TypicalOutcomes implements Outcomes {
 
   @Override
   public FileOutcome file(String watch, LocalDate date, SplittableRandom random) {
-    Long delay = fileDelays.get(watch);
-    return delay == null ? new FileOutcome.AtOnce() : new FileOutcome.After(delay);
+    FileTimes times = fileTimes.get(watch);
+    return times == null ? new FileOutcome.AtOnce() : new FileOutcome.AsUsual(times, 0.5);
   }
 }

@@ -15,23 +15,22 @@ import java.util.SplittableRandom;
  */
 public final class UsualOutcomes implements Outcomes {
   private final Map<String, long[]> durations;
-  private final Map<String, Long> fileDelays;
+  private final Map<String, FileTimes> fileTimes;
   private final Map<String, Map<String, String>> values;
 
   /**
    * Takes the history.
    *
    * @param durations by a job's full path, earlier durations in milliseconds
-   * @param fileDelays by a watch's name, how long after the look-out began its file usually came,
-   *     in milliseconds
+   * @param fileTimes by a watch's name, when its files have come
    * @param values by a job's full path, what it handed back last
    */
   public UsualOutcomes(
       Map<String, long[]> durations,
-      Map<String, Long> fileDelays,
+      Map<String, FileTimes> fileTimes,
       Map<String, Map<String, String>> values) {
     this.durations = Map.copyOf(durations);
-    this.fileDelays = Map.copyOf(fileDelays);
+    this.fileTimes = Map.copyOf(fileTimes);
     this.values = Map.copyOf(values);
   }
 
@@ -60,7 +59,9 @@ public final class UsualOutcomes implements Outcomes {
 
   @Override
   public FileOutcome file(String watch, LocalDate date, SplittableRandom random) {
-    Long delay = fileDelays.get(watch);
-    return delay == null ? new FileOutcome.AtOnce() : new FileOutcome.After(delay);
+    FileTimes times = fileTimes.get(watch);
+    return times == null
+        ? new FileOutcome.AtOnce()
+        : new FileOutcome.AsUsual(times, random.nextDouble());
   }
 }

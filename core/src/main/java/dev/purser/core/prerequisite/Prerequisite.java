@@ -45,8 +45,9 @@ public sealed interface Prerequisite {
   }
 
   /**
-   * The placeholders that the files give which it asks for: {@code file.WATCH.path} and {@code
-   * file.WATCH.name} of each, and {@code file.path} and {@code file.name} where it asks for one.
+   * The placeholders that the files give which it asks for: {@code file.WATCH.path}, {@code
+   * file.WATCH.name} and {@code file.WATCH.paths} of each, and the same without the watch where it
+   * asks for one.
    */
   default Set<String> fileParameters() {
     Set<String> names = new TreeSet<>();
@@ -54,10 +55,12 @@ public sealed interface Prerequisite {
     for (String watch : watches) {
       names.add("file." + watch + ".path");
       names.add("file." + watch + ".name");
+      names.add("file." + watch + ".paths");
     }
     if (watches.size() == 1) {
       names.add("file.path");
       names.add("file.name");
+      names.add("file.paths");
     }
     return names;
   }

@@ -29,6 +29,8 @@ final class AgentConnection {
   final String host;
   final String instance;
   final Instant since;
+  volatile java.util.Set<String> labels = java.util.Set.of();
+  volatile ToAgent.Look look;
   volatile long lastSeen;
 
   /** How far the host's clock is ahead of ours, in milliseconds. */

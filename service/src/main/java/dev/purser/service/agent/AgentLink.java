@@ -3,10 +3,10 @@ package dev.purser.service.agent;
 import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
 import dev.purser.core.board.Ending;
-import dev.purser.core.board.FileSight;
 import dev.purser.core.board.Instruction;
 import dev.purser.core.board.RunSpec;
 import dev.purser.core.board.RunStatus;
+import dev.purser.service.arrival.Lookouts;
 import dev.purser.service.board.Engine;
 import dev.purser.service.live.Live;
 import dev.purser.service.output.OutputStore;
@@ -20,6 +20,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
@@ -50,7 +51,7 @@ public class AgentLink extends TextWebSocketHandler {
   private final Engine engine;
   private final OutputStore outputs;
   private final HostRecords hosts;
-  private final Arrivals arrivals;
+  private final Lookouts lookouts;
   private final Journals journals;
   private final StartMessages messages;
   private final Live live;
@@ -62,7 +63,7 @@ public class AgentLink extends TextWebSocketHandler {
       Engine engine,
       OutputStore outputs,
       HostRecords hosts,
-      Arrivals arrivals,
+      Lookouts lookouts,
       Journals journals,
       StartMessages messages,
       Live live,
@@ -71,7 +72,7 @@ public class AgentLink extends TextWebSocketHandler {
     this.engine = engine;
     this.outputs = outputs;
     this.hosts = hosts;
-    this.arrivals = arrivals;
+    this.lookouts = lookouts;
     this.journals = journals;
     this.messages = messages;
     this.live = live;
@@ -184,13 +185,11 @@ public class AgentLink extends TextWebSocketHandler {
   /** After the board was taken up anew, every agent must say again what it knows. */
   @EventListener
   void takenUp(Engine.TakenUp event) {
-    arrivals.forget();
     dropAll("the service has taken up its records anew");
   }
 
   @EventListener
   void steppedDown(Engine.SteppedDown event) {
-    arrivals.forget();
     dropAll("another service is active now");
   }
 
@@ -280,8 +279,14 @@ public class AgentLink extends TextWebSocketHandler {
       end(one, ended);
     } else if (message instanceof FromAgent.Output output) {
       keep(one, output);
-    } else if (message instanceof FromAgent.Sight sight) {
-      orSayAgain(one, see(one, sight));
+    } else if (message instanceof FromAgent.Found found) {
+      orSayAgain(one, lookouts.found(one.host, found).thenAccept(one::send));
+    } else if (message instanceof FromAgent.Trouble trouble) {
+      orSayAgain(one, lookouts.trouble(one.host, trouble.watch(), trouble.text()));
+    } else if (message instanceof FromAgent.Tidied tidied) {
+      orSayAgain(one, lookouts.tidied(tidied.arrival(), tidied.done(), tidied.note()));
+    } else if (message instanceof FromAgent.Tried tried) {
+      lookouts.tried(tried);
     }
   }
 
@@ -373,33 +378,6 @@ public class AgentLink extends TextWebSocketHandler {
     live.outputGrew(output.run());
   }
 
-  private CompletableFuture<?> see(AgentConnection one, FromAgent.Sight sight) {
-    if (sight.sight().equals("ready")) {
-      return engine
-          .hear(turn -> arrivals.take(turn, one.host, sight))
-          .thenAccept(
-              taken -> {
-                if (!taken) {
-                  one.send(
-                      new ToAgent.Ignore(
-                          sight.run(),
-                          sight.watch(),
-                          sight.path(),
-                          sight.size(),
-                          sight.modified()));
-                }
-              });
-    }
-    FileSight seen =
-        switch (sight.sight()) {
-          case "empty" -> FileSight.EMPTY;
-          case "growing" -> FileSight.GROWING;
-          case "unreadable" -> FileSight.UNREADABLE;
-          default -> FileSight.ABSENT;
-        };
-    return engine.hear(turn -> arrivals.see(turn, sight, seen));
-  }
-
   private void greet(AgentConnection one, FromAgent.Hello hello) {
     if (hello.protocol() != FromAgent.PROTOCOL) {
       String which = hello.protocol() < FromAgent.PROTOCOL ? "agent" : "service";
@@ -434,6 +412,9 @@ public class AgentLink extends TextWebSocketHandler {
                 answers -> {
                   one.send(new ToAgent.Welcome("Purser 0.1.0", clock.millis(), engine.epoch()));
                   answers.forEach(one::send);
+                  one.labels = Set.copyOf(hello.labels());
+                  sendLook(one);
+                  lookouts.toTidy(one.host).forEach(one::send);
                   LOG.info("host {} is connected", one.host);
                   live.hostsChanged();
                 }));
@@ -450,10 +431,6 @@ public class AgentLink extends TextWebSocketHandler {
         send(
             stop.host(),
             new ToAgent.Stop(engine.epoch(), stop.run(), stop.attempt(), stop.graceMillis()));
-      } else if (instruction instanceof Instruction.WatchFile watch) {
-        watch(watch.run(), watch.watch(), true);
-      } else if (instruction instanceof Instruction.UnwatchFile unwatch) {
-        watch(unwatch.run(), unwatch.watch(), false);
       }
     }
   }
@@ -481,16 +458,25 @@ public class AgentLink extends TextWebSocketHandler {
     }
   }
 
-  private void watch(long id, String name, boolean on) {
-    Optional<RunSpec> run = engine.look(board -> board.run(id));
-    run.stream()
-        .flatMap(found -> found.run().watches().stream())
-        .filter(watch -> watch.name().equals(name))
-        .forEach(
-            watch ->
-                send(
-                    watch.host(),
-                    on ? StartMessages.watch(run.get(), watch) : new ToAgent.Unwatch(id, name)));
+  /** What is looked for has changed. */
+  @EventListener
+  void lookoutsChanged(Lookouts.Changed event) {
+    connected.values().forEach(one -> sendLook(one));
+  }
+
+  private void sendLook(AgentConnection one) {
+    if (one.greeted) {
+      ToAgent.Look look = lookouts.lookFor(one.host, one.labels);
+      if (!look.equals(one.look)) {
+        one.look = look;
+        one.send(look);
+      }
+    }
+  }
+
+  @EventListener
+  void toHost(Lookouts.ToHost told) {
+    send(told.host(), told.message());
   }
 
   /** Sends, if the host is there; if it is not, it is told when it says hello. */

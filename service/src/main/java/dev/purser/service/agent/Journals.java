@@ -3,11 +3,9 @@ package dev.purser.service.agent;
 import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
 import dev.purser.core.board.Ending;
-import dev.purser.core.board.FileSight;
 import dev.purser.core.board.RunSpec;
 import dev.purser.core.board.RunState;
 import dev.purser.core.board.RunStatus;
-import dev.purser.core.definition.FileWatch;
 import dev.purser.service.Settings;
 import dev.purser.service.board.Engine;
 import dev.purser.service.board.Turn;
@@ -59,9 +57,6 @@ class Journals {
         }
         stillStopping(run, status, there, answers);
       }
-      if (status.state() == RunState.WAITING) {
-        watches(run, status, host).forEach(answers::add);
-      }
     }
     for (FromAgent.Known old : known.values()) {
       if (!old.ended()) { // ends are told, taken or not, and then forgotten
@@ -111,16 +106,5 @@ class Journals {
       long grace = run.run().job().grace().toMillis();
       answers.add(new ToAgent.Stop(engine.epoch(), run.id(), status.attempts(), grace));
     }
-  }
-
-  private static List<ToAgent> watches(RunSpec run, RunStatus status, String host) {
-    List<ToAgent> watches = new ArrayList<>();
-    for (int i = 0; i < status.files().size(); i++) {
-      FileWatch watch = run.run().watches().get(i);
-      if (watch.host().equals(host) && status.files().get(i).sight() != FileSight.ARRIVED) {
-        watches.add(StartMessages.watch(run, watch));
-      }
-    }
-    return watches;
   }
 }

@@ -1,13 +1,14 @@
 package dev.purser.service.agent;
 
 import dev.purser.core.board.Board;
+import dev.purser.core.board.FileSight;
 import dev.purser.core.board.RunSpec;
 import dev.purser.core.board.RunStatus;
 import dev.purser.core.calendar.Calendars;
 import dev.purser.core.definition.Definitions;
-import dev.purser.core.definition.FileWatch;
 import dev.purser.core.definition.OnlyIf;
 import dev.purser.core.definition.Work;
+import dev.purser.core.parameter.ShellLine;
 import dev.purser.core.parameter.Template;
 import dev.purser.core.plan.RunReference;
 import dev.purser.service.Settings;
@@ -15,9 +16,10 @@ import dev.purser.wire.agent.ToAgent;
 import java.time.Instant;
 import java.time.format.DateTimeFormatter;
 import java.util.HashMap;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.function.UnaryOperator;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -67,6 +69,9 @@ class StartMessages {
     values.put("job", reference.job());
     values.put("attempt", String.valueOf(status.attempts()));
     values.put("host", status.host());
+    arrived(run, status, values);
+    Set<String> files = new TreeSet<>(values.keySet());
+    files.removeIf(name -> !name.startsWith("file."));
     run.run()
         .start()
         .window()
@@ -94,8 +99,10 @@ class StartMessages {
           epoch,
           run.id(),
           status.attempts(),
-          fill.apply(command.line()),
-          status.startNow() ? "" : check(run).map(fill).orElse(""),
+          fill.apply(ShellLine.guard(command.line(), files)),
+          status.startNow()
+              ? ""
+              : check(run).map(line -> ShellLine.guard(line, files)).map(fill).orElse(""),
           run.run().job().directory(),
           run.run().job().user(),
           environment,
@@ -106,13 +113,33 @@ class StartMessages {
     }
   }
 
+  /** The files that it has waited for; of a set the first is its path. */
+  private static void arrived(RunSpec run, RunStatus status, Map<String, String> values) {
+    int count = status.files().size();
+    for (int i = 0; i < count; i++) {
+      RunStatus.FileState state = status.files().get(i);
+      if (state.sight() == FileSight.ARRIVED) {
+        String all = state.path().replace("${", "$${");
+        String path = all.split("\n", 2)[0];
+        String name = path.substring(path.lastIndexOf('/') + 1);
+        String watch = "file." + run.run().watches().get(i).name();
+        values.put(watch + ".path", path);
+        values.put(watch + ".name", name);
+        values.put(watch + ".paths", all);
+        if (count == 1) {
+          values.putIfAbsent("file.path", path);
+          values.putIfAbsent("file.name", name);
+          values.putIfAbsent("file.paths", all);
+        }
+      }
+    }
+  }
+
   /** What cannot be filled in here, as a window of a stream without windows, is not given along. */
   private static void export(
       String name, String value, UnaryOperator<String> fill, Map<String, String> environment) {
     try {
-      environment.put(
-          "PURSER_" + name.toUpperCase(Locale.ROOT).replaceAll("[^A-Z0-9]", "_"),
-          fill.apply(value));
+      environment.put(ShellLine.variable(name), fill.apply(value));
     } catch (Template.TemplateException e) {
       LOG.debug("parameter {} is not given along: {}", name, e.getMessage());
     }
@@ -129,12 +156,5 @@ class StartMessages {
   /** ISO 8601 with the offset of the run's own zone, to the second. */
   private static String inZone(Instant instant, RunSpec run) {
     return DateTimeFormatter.ISO_OFFSET_DATE_TIME.format(instant.atZone(run.run().zone()));
-  }
-
-  static ToAgent.Watch watch(RunSpec run, FileWatch watch) {
-    String path =
-        Template.fill(watch.path(), run.run().reference().date(), Calendars.NONE, Map.of());
-    return new ToAgent.Watch(
-        run.id(), watch.name(), path, watch.stillFor().toMillis(), watch.minimumSize());
   }
 }

@@ -31,7 +31,14 @@ public class AlertRow {
 
   /** The console's page of what it is about. */
   public String page() {
-    return run != 0 ? "/runs/" + run : kind.equals("host") ? "/hosts" : "/calendars";
+    if (run != 0) {
+      return "/runs/" + run;
+    }
+    return switch (kind) {
+      case "host" -> "/hosts";
+      case "file" -> "/files";
+      default -> "/calendars";
+    };
   }
 
   /** Its life in a word. */

@@ -15,6 +15,7 @@ import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
 import dev.purser.core.problem.Nearest;
 import dev.purser.service.Settings;
+import dev.purser.service.arrival.ArrivalHistory;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.outlook.DurationHistory;
 import jakarta.persistence.Entity;
@@ -42,6 +43,7 @@ public class Actions {
   private final EntityManager rows;
   private final AuditTrail audit;
   private final DurationHistory history;
+  private final ArrivalHistory arrivals;
   private final Settings settings;
   private final Clock clock;
 
@@ -50,12 +52,14 @@ public class Actions {
       EntityManager rows,
       AuditTrail audit,
       DurationHistory history,
+      ArrivalHistory arrivals,
       Settings settings,
       Clock clock) {
     this.engine = engine;
     this.rows = rows;
     this.audit = audit;
     this.history = history;
+    this.arrivals = arrivals;
     this.settings = settings;
     this.clock = clock;
   }
@@ -441,7 +445,8 @@ public class Actions {
       change.add(new BoardEvent.RunsPlanned(now, specs));
     }
     TypicalOutcomes typical =
-        new TypicalOutcomes(history.durations(), history.fileDelays(), history.values());
+        new TypicalOutcomes(
+            history.durations(), arrivals.times(engine.definitions()), history.values());
     return WhatIf.of(copy, typical, change, now + AHEAD.toMillis());
   }
 

@@ -48,6 +48,7 @@ public class Engine implements SmartLifecycle, Active {
   private final boolean standby;
   private final ApplicationEventPublisher publisher;
   private final Clock clock;
+  private final List<InTurn> inTurn;
   private final long missedMillis;
   private final Counter eventCount;
   private final Timer turnTime;
@@ -75,7 +76,9 @@ public class Engine implements SmartLifecycle, Active {
       ApplicationEventPublisher publisher,
       Clock clock,
       Settings settings,
+      List<InTurn> inTurn,
       MeterRegistry meters) {
+    this.inTurn = inTurn;
     this.records = records;
     this.lease = lease;
     this.standby = settings.standby();
@@ -263,6 +266,7 @@ public class Engine implements SmartLifecycle, Active {
     } finally {
       boardLock.unlock();
     }
+    inTurn.forEach(one -> one.takeUp(fresh, now));
     justTakenUp = true;
     lastTurn = now;
     LOG.info(
@@ -371,6 +375,7 @@ public class Engine implements SmartLifecycle, Active {
     }
     Turn turn = new Turn(board, definitions, revision, records, lastTurn);
     List<Runnable> answers = new ArrayList<>();
+    boolean isWhole;
     boardLock.lock();
     try {
       if (wasAway) {
@@ -384,6 +389,7 @@ public class Engine implements SmartLifecycle, Active {
       for (Asked<?> asked : batch) {
         answers.add(carryOut(asked, turn));
       }
+      isWhole = complete(turn);
       definitions = turn.definitions();
       revision = turn.revision();
     } finally {
@@ -393,7 +399,7 @@ public class Engine implements SmartLifecycle, Active {
     boolean recorded;
     try {
       long begun = System.nanoTime();
-      recorded = record(turn);
+      recorded = isWhole && record(turn);
       writeTime.record(System.nanoTime() - begun, TimeUnit.NANOSECONDS);
     } catch (Lease.Lost e) {
       stepDown(batch);
@@ -407,8 +413,34 @@ public class Engine implements SmartLifecycle, Active {
       IllegalStateException cause =
           new IllegalStateException("this could not be put on record and was not done");
       batch.forEach(asked -> asked.answer().completeExceptionally(cause));
-      takeUp();
+      takeUpAgain();
       publisher.publishEvent(new TakenUp());
+    }
+  }
+
+  /** What follows from the turn in other rooms; false where that cannot be told. */
+  private boolean complete(Turn turn) throws InterruptedException {
+    try {
+      inTurn.forEach(one -> one.complete(turn));
+      return true;
+    } catch (RuntimeException e) {
+      LOG.error("cannot follow up a turn; taking all up again from the records", e);
+      waitForDatabase();
+      return false;
+    }
+  }
+
+  /** What was decided last is not on record: nothing may be decided upon it. */
+  private void takeUpAgain() throws InterruptedException {
+    while (true) {
+      try {
+        takeUp();
+        return;
+      } catch (RuntimeException e) {
+        LOG.warn("cannot take up the records just now: {}", e.toString());
+        waitForDatabase();
+        Thread.sleep(500);
+      }
     }
   }
 

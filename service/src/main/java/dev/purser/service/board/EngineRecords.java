@@ -1,11 +1,13 @@
 package dev.purser.service.board;
 
+import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
 import dev.purser.core.board.HoldScope;
 import dev.purser.core.board.Instruction;
 import dev.purser.core.board.RunStatus;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.plan.PlannedRun;
+import dev.purser.core.plan.RunReference;
 import dev.purser.core.prerequisite.Prerequisite;
 import dev.purser.service.Settings;
 import dev.purser.service.alert.AlertWriter;
@@ -24,6 +26,7 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -85,6 +88,7 @@ class EngineRecords {
   private final Settings settings;
   private final Counter rowCount;
   private final Clock clock;
+  private final Map<String, Integer> lastNumbers = new HashMap<>();
   private final AtomicLong lastId = new AtomicLong();
   private final Map<Long, Definitions> revisions = new ConcurrentHashMap<>();
 
@@ -127,6 +131,7 @@ class EngineRecords {
     lastId.set(runs.lastId() + (settings.restored() ? Lease.ABOVE_ALL_SINCE_THE_BACKUP : 0));
     long revision = definitionRecords.lastRevision();
     revisions.clear();
+    lastNumbers.clear();
     Definitions current = definitionRecords.at(revision);
     revisions.put(revision, current);
     LocalDate from = LocalDate.ofInstant(clock.instant(), settings.zone()).minusDays(1);
@@ -204,6 +209,27 @@ class EngineRecords {
     return whole != null
         ? whole.jobs()
         : List.of(Definitions.resolve(target.name(), run.reference().stream()));
+  }
+
+  /**
+   * The highest number of a stream's starts on a date; the records are asked once, for then they
+   * are followed.
+   */
+  int lastNumber(Board board, String stream, LocalDate date) {
+    return lastNumbers.computeIfAbsent(
+        stream + "@" + date,
+        any ->
+            board.runs().stream()
+                .map(run -> run.run().reference())
+                .filter(run -> run.stream().equals(stream) && run.date().equals(date))
+                .mapToInt(RunReference::number)
+                .reduce(runs.lastNumber(stream, date), Math::max));
+  }
+
+  /** A run has a number that no later start may have. */
+  void numbered(RunReference run) {
+    lastNumbers.computeIfPresent(
+        run.stream() + "@" + run.date(), (any, last) -> Math.max(last, run.number()));
   }
 
   long nextId() {
@@ -327,6 +353,7 @@ class EngineRecords {
       bulk.add(WHOLE_OUTPUT, length, length, output.run(), output.attempt());
     }
     bulk.write(session);
+    turn.bulk().write(session);
     rowCount.increment(bulk.size());
     alerts.write(turn.instructions(), turn.specs(), turn.definitions(), turn.now(), session);
   }

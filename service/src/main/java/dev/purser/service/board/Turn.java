@@ -8,6 +8,7 @@ import dev.purser.core.board.RunState;
 import dev.purser.core.board.RunStatus;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.plan.PlannedRun;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -36,6 +37,7 @@ public final class Turn {
   private final Map<Long, RunState> lastStates = new HashMap<>();
   private final List<BoardEvent> attemptEvents = new ArrayList<>();
   private final List<Consumer<StatelessSession>> more = new ArrayList<>();
+  private final Bulk bulk = new Bulk();
   private final List<Output> outputs = new ArrayList<>();
   private final Map<Long, RunSpec> specs = new LinkedHashMap<>();
   private final Map<Long, RunStatus> statuses = new LinkedHashMap<>();
@@ -129,6 +131,7 @@ public final class Turn {
     for (PlannedRun run : runs) {
       long id = records.nextId();
       added.add(new RunSpec(id, run, records.longAfter(run)));
+      records.numbered(run.reference());
       fresh.add(id);
     }
     List<BoardEvent.Restored> past =
@@ -165,6 +168,31 @@ public final class Turn {
   /** Adds something to what is written with this turn. */
   public void also(Consumer<StatelessSession> write) {
     more.add(write);
+  }
+
+  /**
+   * Adds a row to what is written with this turn; many of one statement go together.
+   *
+   * @param statement with a question mark for each value
+   * @param values texts, numbers, truths, bytes, instants or null
+   */
+  public void write(String statement, Object... values) {
+    bulk.add(statement, values);
+  }
+
+  /** The next free number of a stream's starts on a date. */
+  public int nextNumber(String stream, LocalDate date) {
+    return records.lastNumber(board, stream, date) + 1;
+  }
+
+  /** What was applied and came of it since some place in this turn; for those who follow up. */
+  public List<Instruction> instructionsFrom(int place) {
+    return List.copyOf(instructions.subList(place, instructions.size()));
+  }
+
+  /** How many instructions this turn has until now. */
+  public int instructionCount() {
+    return instructions.size();
   }
 
   /** Remembers how the touched runs stand at the end of the turn. */
@@ -223,6 +251,10 @@ public final class Turn {
 
   List<BoardEvent> attemptEvents() {
     return attemptEvents;
+  }
+
+  Bulk bulk() {
+    return bulk;
   }
 
   List<Consumer<StatelessSession>> more() {

@@ -27,7 +27,6 @@ public class DurationHistory {
   private final KeptHistory kept;
   private final Clock clock;
   private final Map<String, Deque<Long>> durations = new ConcurrentHashMap<>();
-  private final Map<String, Deque<Long>> delays = new ConcurrentHashMap<>();
   private final Map<String, Map<String, String>> values = new ConcurrentHashMap<>();
 
   DurationHistory(RunRecords runs, KeptHistory kept, Clock clock) {
@@ -39,7 +38,6 @@ public class DurationHistory {
   /** Reads the records anew. */
   public void load() {
     durations.clear();
-    delays.clear();
     values.clear();
     Instant from = kept.until().orElse(clock.instant().minus(LOOK_BACK));
     runs.durations(from).forEach((path, all) -> durations.put(path, newest(all)));
@@ -49,8 +47,6 @@ public class DurationHistory {
               Deque<Long> known = durations.computeIfAbsent(path, any -> new ArrayDeque<>());
               all.stream().limit(KEPT - known.size()).forEach(known::addLast);
             });
-    runs.fileDelays(clock.instant().minus(LOOK_BACK))
-        .forEach((watch, all) -> delays.put(watch, newest(all)));
     values.putAll(runs.lastValues(clock.instant().minus(LOOK_BACK)));
   }
 
@@ -112,16 +108,5 @@ public class DurationHistory {
   /** What each job handed back last, by job and name. */
   public Map<String, Map<String, String>> values() {
     return Map.copyOf(values);
-  }
-
-  /** By watch, the median time from look-out to arrival, in milliseconds. */
-  public Map<String, Long> fileDelays() {
-    Map<String, Long> found = new HashMap<>();
-    delays.forEach(
-        (watch, all) -> {
-          List<Long> sorted = all.stream().sorted().toList();
-          found.put(watch, sorted.get(sorted.size() / 2));
-        });
-    return found;
   }
 }

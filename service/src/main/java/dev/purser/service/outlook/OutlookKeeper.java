@@ -9,6 +9,7 @@ import dev.purser.core.forecast.UsualOutcomes;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
 import dev.purser.core.plan.RunReference;
+import dev.purser.service.arrival.ArrivalHistory;
 import dev.purser.service.board.Engine;
 import dev.purser.service.plan.Pauses;
 import dev.purser.service.plan.PlanKeeper;
@@ -39,17 +40,24 @@ public class OutlookKeeper {
   private final PlanKeeper plan;
   private final Pauses pauses;
   private final DurationHistory history;
+  private final ArrivalHistory arrivals;
   private final Clock clock;
   private volatile Map<Long, RunOutlook> current = Map.of();
   private volatile boolean stale = true;
   private volatile long next;
 
   OutlookKeeper(
-      Engine engine, PlanKeeper plan, Pauses pauses, DurationHistory history, Clock clock) {
+      Engine engine,
+      PlanKeeper plan,
+      Pauses pauses,
+      DurationHistory history,
+      ArrivalHistory arrivals,
+      Clock clock) {
     this.engine = engine;
     this.plan = plan;
     this.pauses = pauses;
     this.history = history;
+    this.arrivals = arrivals;
     this.clock = clock;
   }
 
@@ -135,7 +143,8 @@ public class OutlookKeeper {
     long size = (long) board.size() + more.size();
     int samples = (int) Math.max(5, Math.min(SAMPLES, RUNS_A_SECOND_ROUGHLY * 5L / (size + 1)));
     UsualOutcomes usual =
-        new UsualOutcomes(history.durations(), history.fileDelays(), history.values());
+        new UsualOutcomes(
+            history.durations(), arrivals.times(engine.definitions()), history.values());
     return new Outlook(board, usual, SEED)
         .play(more, samples, clock.millis() + ahead.toMillis()).stream()
             .map(outlook -> honest(outlook, board))

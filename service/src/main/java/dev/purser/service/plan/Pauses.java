@@ -70,7 +70,8 @@ public class Pauses {
     return known;
   }
 
-  boolean isPaused(String stream) {
+  /** Whether a stream is paused. */
+  public boolean isPaused(String stream) {
     return all().containsKey(stream);
   }
 
@@ -86,9 +87,11 @@ public class Pauses {
         .ask(
             turn -> {
               Stream found = streamOf(turn, stream);
-              if (found.schedule().isEmpty()) {
+              if (!found.startsByItself()) {
                 throw new IllegalArgumentException(
-                    "stream " + stream + " has no schedule; there is nothing to pause");
+                    "stream "
+                        + stream
+                        + " starts by nothing but people; there is nothing to pause");
               }
               if (until.isPresent() && !until.get().isAfter(today())) {
                 throw new IllegalArgumentException(
@@ -178,12 +181,12 @@ public class Pauses {
   }
 
   /**
-   * Does what published files say: a new stream with a schedule is paused unless they say
+   * Does what published files say: a new stream that starts by itself is paused unless they say
    * otherwise; one whose file says something else than before is paused or goes on.
    */
   public void published(
       Turn turn, Document document, Optional<Document> before, AuditTrail.Actor actor) {
-    if (!(document.value() instanceof Stream stream) || stream.schedule().isEmpty()) {
+    if (!(document.value() instanceof Stream stream) || !stream.startsByItself()) {
       return;
     }
     Optional<Stream> old = before.map(Document::value).map(Stream.class::cast);
@@ -205,7 +208,7 @@ public class Pauses {
    * later the file counts only where it says something else than before.
    */
   public boolean isPausedAfter(Stream stream, Optional<Stream> old) {
-    boolean isNew = old.filter(was -> !was.schedule().isEmpty()).isEmpty();
+    boolean isNew = old.filter(Stream::startsByItself).isEmpty();
     boolean said =
         stream.paused().isPresent() && !stream.paused().equals(old.flatMap(Stream::paused));
     return (isNew || said) ? stream.paused().orElse(true) : isPaused(stream.path());

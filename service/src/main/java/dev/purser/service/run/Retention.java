@@ -87,7 +87,7 @@ public class Retention {
               () -> output(now.minus(settings.keepOutputFor())),
               () -> runs(now.minus(settings.keepRunsFor())),
               this::tooMany,
-              () -> old("arrival", "at", now.minus(settings.keepArrivalsFor())),
+              () -> arrivals(now.minus(settings.keepArrivalsFor())),
               () -> alerts(now.minus(settings.keepRunsFor())),
               () -> old("start_key", "at", now.minus(Duration.ofDays(7))),
               () -> old("enrolment_token", "expires", now.minus(Duration.ofDays(30))),
@@ -113,6 +113,17 @@ public class Retention {
     return inStep(
         () ->
             sql("delete from " + table + " where " + column + " < :before limit " + STEP)
+                .setParameter("before", before)
+                .executeUpdate());
+  }
+
+  /** What is not over stays. */
+  private int arrivals(Instant before) {
+    return inStep(
+        () ->
+            sql("delete from arrival where since < :before and state in ('used','rejected',"
+                    + "'ignored') limit "
+                    + STEP)
                 .setParameter("before", before)
                 .executeUpdate());
   }

@@ -351,21 +351,6 @@ public class RunRecords {
     return found;
   }
 
-  /** How long after the look-out began the files of each watch came, in milliseconds. */
-  public Map<String, List<Long>> fileDelays(Instant since) {
-    Map<String, List<Long>> found = new HashMap<>();
-    for (ArrivalRow row :
-        rows.createQuery(
-                "from ArrivalRow a where a.at > :since order by a.at desc", ArrivalRow.class)
-            .setParameter("since", since)
-            .getResultList()) {
-      found
-          .computeIfAbsent(row.watch, watch -> new ArrayList<>())
-          .add(row.at.toEpochMilli() - row.looked.toEpochMilli());
-    }
-    return found;
-  }
-
   /** What each job handed back in its last success that handed back anything, by path and name. */
   public Map<String, Map<String, String>> lastValues(Instant since) {
     Map<String, Map<String, String>> found = new HashMap<>();
@@ -397,8 +382,28 @@ public class RunRecords {
         .getResultList();
   }
 
-  /** Whether a file has been used, and by which run. */
-  public Optional<ArrivalRow> arrival(String identity) {
-    return Optional.ofNullable(rows.find(ArrivalRow.class, identity));
+  /** The references of runs, by id. */
+  public Map<Long, String> references(List<Long> ids) {
+    Map<Long, String> found = new HashMap<>();
+    if (!ids.isEmpty()) {
+      rows.createQuery("from RunRow r where r.id in :ids", RunRow.class)
+          .setParameter("ids", ids)
+          .getResultList()
+          .forEach(row -> found.put(row.id, row.reference()));
+    }
+    return found;
+  }
+
+  /** The highest number of a stream's starts on a date; 0 for none. */
+  public int lastNumber(String stream, LocalDate date) {
+    Integer last =
+        rows.createQuery(
+                "select max(r.number) from RunRow r where r.stream = :stream"
+                    + " and r.businessDate = :date",
+                Integer.class)
+            .setParameter("stream", stream)
+            .setParameter("date", date)
+            .getSingleResult();
+    return last == null ? 0 : last;
   }
 }

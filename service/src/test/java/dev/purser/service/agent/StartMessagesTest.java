@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.purser.core.board.Board;
+import dev.purser.core.board.BoardEvent;
 import dev.purser.core.board.RunSpec;
 import dev.purser.core.definition.DefinitionCheck;
 import dev.purser.core.definition.Definitions;
@@ -134,12 +135,19 @@ class StartMessagesTest {
   }
 
   @Test
-  void aWatchIsLookedForByTheDateOfItsRun() {
+  void theFileThatARunHasWaitedForIsHandedOnAsAVariable() {
     Definitions definitions =
-        definitions("{ host: quay-north, run: x, waits-for: file feed arrived }");
+        definitions(
+            "{ host: quay-north, run: \"load ${file.path} ${date}\", waits-for: file feed arrived"
+                + " }");
     Board board = board(definitions);
-    RunSpec run = board.runs().get(0);
-    assertThat(StartMessages.watch(run, run.run().watches().get(0)))
-        .isEqualTo(new ToAgent.Watch(1, "feed", "/srv/in/feed-20270304.csv", 4_000, 12));
+    String path = "/srv/in/$(rm x) ${date}.csv";
+    board.apply(new BoardEvent.FileArrived(board.now() + 1, 1, "feed", path));
+    ToAgent.Start start =
+        messages.start(definitions, board, board.runs().get(0), board.status(1).orElseThrow(), 1);
+    assertThat(start.command()).isEqualTo("load \"$PURSER_FILE_PATH\" 2027-03-05");
+    assertThat(start.environment())
+        .containsEntry("PURSER_FILE_PATH", path)
+        .containsEntry("PURSER_FILE_FEED_NAME", "$(rm x) ${date}.csv");
   }
 }

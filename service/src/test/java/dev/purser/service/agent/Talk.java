@@ -11,7 +11,7 @@ import java.util.concurrent.LinkedBlockingQueue;
 import java.util.concurrent.TimeUnit;
 
 /** An agent's connection, spoken by hand. */
-final class Talk implements WebSocket.Listener {
+public final class Talk implements WebSocket.Listener {
   private static final HttpClient HTTP = HttpClient.newHttpClient();
 
   final CompletableFuture<String> closed = new CompletableFuture<>();
@@ -19,7 +19,8 @@ final class Talk implements WebSocket.Listener {
   private final StringBuilder part = new StringBuilder();
   private WebSocket socket;
 
-  static Talk connect(int port, String host, String key, String instance) throws Exception {
+  /** Connects. */
+  public static Talk connect(int port, String host, String key, String instance) throws Exception {
     Talk fresh = new Talk();
     fresh.socket =
         HTTP.newWebSocketBuilder()
@@ -31,7 +32,8 @@ final class Talk implements WebSocket.Listener {
     return fresh;
   }
 
-  static String hello(int protocol, long clock, long epoch) {
+  /** The first message. */
+  public static String hello(int protocol, long clock, long epoch) {
     return "[{\"type\":\"hello\",\"protocol\":"
         + protocol
         + ",\"version\":\"9.9\",\"labels\":[],\"clock\":"
@@ -63,7 +65,8 @@ final class Talk implements WebSocket.Listener {
     closed.complete("cut: " + error.getMessage());
   }
 
-  void say(String text) throws Exception {
+  /** Says a frame. */
+  public void say(String text) throws Exception {
     socket.sendText(text, true).get(10, TimeUnit.SECONDS);
   }
 
@@ -72,7 +75,8 @@ final class Talk implements WebSocket.Listener {
     socket.sendText(text, false).get(10, TimeUnit.SECONDS);
   }
 
-  void hangUp() {
+  /** Cuts the connection. */
+  public void hangUp() {
     socket.abort();
   }
 
@@ -81,7 +85,7 @@ final class Talk implements WebSocket.Listener {
   }
 
   /** Waits for a frame with some text in it. */
-  String awaitFrame(String with) throws Exception {
+  public String awaitFrame(String with) throws Exception {
     for (int i = 0; i < 200; i++) {
       String frame = heard.poll(100, TimeUnit.MILLISECONDS);
       if (frame != null && frame.contains(with)) {

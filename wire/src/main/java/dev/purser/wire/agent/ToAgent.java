@@ -104,8 +104,7 @@ public sealed interface ToAgent {
   record FoundTaken(long number, List<Done> done) implements ToAgent {}
 
   /** A file of which nothing more need be told, as it looked. */
-  record Done(
-      String watch, String directory, String name, long size, long modified, String key) {}
+  record Done(String watch, String directory, String name, long size, long modified, String key) {}
 
   /**
    * A file was used: do with it what is done with such files, if it still is the same one.

@@ -1,0 +1,195 @@
+package dev.purser.service.arrival;
+
+import dev.purser.core.arrival.Arrival;
+import dev.purser.core.arrival.ArrivalState;
+import dev.purser.core.board.Action;
+import dev.purser.core.board.BoardEvent;
+import dev.purser.core.board.Instruction;
+import dev.purser.core.board.RunState;
+import dev.purser.service.audit.AuditTrail;
+import dev.purser.service.board.Engine;
+import dev.purser.service.board.Turn;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.springframework.stereotype.Component;
+
+/** What people decide of files: to use one after all, to put it aside, to call it done. */
+@Component
+public class ArrivalActions {
+  private final Engine engine;
+  private final ArrivalDesk desk;
+  private final ArrivalRecords records;
+  private final AuditTrail audit;
+
+  ArrivalActions(Engine engine, ArrivalDesk desk, ArrivalRecords records, AuditTrail audit) {
+    this.engine = engine;
+    this.desk = desk;
+    this.records = records;
+    this.audit = audit;
+  }
+
+  /** What can be decided. */
+  public enum Decision {
+    /** Use it: its run is tried again, or it is free for the next one. */
+    RETRY,
+    /** Leave it alone. */
+    PUT_ASIDE,
+    /** Somebody has dealt with it elsewhere. */
+    DONE;
+
+    /** The word in the API and on the command line. */
+    public String word() {
+      return name().toLowerCase(Locale.ROOT).replace('_', '-');
+    }
+
+    /** The decision of a word. */
+    public static Optional<Decision> of(String word) {
+      return Arrays.stream(values()).filter(one -> one.word().equals(word)).findFirst();
+    }
+
+    /** All words. */
+    public static List<String> words() {
+      return Arrays.stream(values()).map(Decision::word).toList();
+    }
+  }
+
+  /**
+   * What became of one arrival.
+   *
+   * @param now its state now; empty where there is none of that number
+   * @param refusal why nothing was done; empty where it was done
+   */
+  public record Result(long id, String path, String now, String refusal) {}
+
+  /** Decides on arrivals, each for itself. */
+  public List<Result> decide(
+      List<Long> ids, Decision decision, AuditTrail.Actor actor, String reason) {
+    Map<Long, Arrival> known =
+        records.byIds(new HashSet<>(ids)).stream()
+            .map(ArrivalRow::arrival)
+            .collect(Collectors.toMap(Arrival::id, Function.identity()));
+    return engine
+        .ask(
+            turn -> {
+              List<Result> results = new ArrayList<>();
+              for (long id : ids) {
+                Arrival one = known.get(id);
+                results.add(
+                    one == null
+                        ? new Result(id, "", "", "there is no arrival " + id)
+                        : decide(turn, desk.asItIs(one), decision, actor, reason));
+              }
+              return results;
+            })
+        .join();
+  }
+
+  /** What is wrong with the directories of watches, by watch and place. */
+  public Map<String, Map<String, String>> troubles() {
+    return desk.troubles();
+  }
+
+  private Result decide(
+      Turn turn, Arrival one, Decision decision, AuditTrail.Actor actor, String reason) {
+    String refusal =
+        switch (decision) {
+          case RETRY -> retry(turn, one, actor, reason);
+          case PUT_ASIDE -> putAside(turn, one, actor, reason);
+          case DONE -> done(turn, one, actor, reason);
+        };
+    Arrival now = desk.asItIs(one);
+    if (refusal.isEmpty()) {
+      String what = decision.word() + " file";
+      String about = "arrival " + one.id() + " of " + one.watch() + ": " + one.path();
+      String cut = about.length() > 250 ? about.substring(0, 250) : about;
+      turn.also(session -> session.insert(audit.entry(actor, what, cut, reason)));
+    }
+    String state =
+        refusal.isEmpty() && now.state() == one.state() && decision != Decision.RETRY
+            ? (decision == Decision.DONE ? ArrivalState.USED : ArrivalState.IGNORED).word()
+            : now.state().word();
+    return new Result(one.id(), one.path(), state, refusal);
+  }
+
+  private String retry(Turn turn, Arrival one, AuditTrail.Actor actor, String reason) {
+    boolean gone = one.note().startsWith("was re"); // removed or replaced before use
+    boolean nameless = one.note().contains("no UTF-8");
+    boolean can =
+        one.state() == ArrivalState.UNPROCESSED
+            || one.state() == ArrivalState.REJECTED
+            || one.state() == ArrivalState.IGNORED;
+    if (!can) {
+      return "it is " + one.state().word() + "; only what was not processed can be tried again";
+    }
+    if (gone || nameless) {
+      return "it " + one.note();
+    }
+    Set<Long> bad =
+        desk.startedWith(one.run()).stream()
+            .filter(run -> hasFailed(turn.board().state(run)))
+            .collect(Collectors.toSet());
+    if (one.run() == 0 || bad.isEmpty()) {
+      String note = "to be used, says " + by(actor, reason);
+      desk.decide(turn, one, ArrivalState.READY, note);
+      return "";
+    }
+    for (long run : bad) {
+      List<Instruction> given =
+          turn.apply(
+              new BoardEvent.PersonActed(turn.now(), run, Action.RERUN, actor.name(), reason, 0));
+      for (Instruction instruction : given) {
+        if (instruction instanceof Instruction.Refused refused) {
+          return refused.reason();
+        }
+      }
+    }
+    return "";
+  }
+
+  private static boolean hasFailed(Optional<RunState> state) {
+    return state
+        .filter(
+            one -> one == RunState.FAILED || one == RunState.CANCELLED || one == RunState.SKIPPED)
+        .isPresent();
+  }
+
+  private String putAside(Turn turn, Arrival one, AuditTrail.Actor actor, String reason) {
+    boolean can =
+        one.state().isOpen()
+            || one.state() == ArrivalState.UNPROCESSED
+            || one.state() == ArrivalState.REJECTED;
+    if (!can) {
+      return "it is " + one.state().word() + " and cannot be put aside";
+    }
+    desk.decide(turn, one, ArrivalState.IGNORED, "put aside by " + by(actor, reason));
+    return "";
+  }
+
+  private String done(Turn turn, Arrival one, AuditTrail.Actor actor, String reason) {
+    boolean can =
+        one.state() == ArrivalState.READY
+            || one.state() == ArrivalState.UNPROCESSED
+            || one.state() == ArrivalState.REJECTED;
+    if (!can) {
+      return "it is " + one.state().word() + " and cannot be marked as done";
+    }
+    if (reason.isBlank()) {
+      return "say why it is done: a reason is needed";
+    }
+    desk.tidy(
+        turn, desk.decide(turn, one, ArrivalState.USED, "marked as done by " + by(actor, reason)));
+    return "";
+  }
+
+  private static String by(AuditTrail.Actor actor, String reason) {
+    return actor.name() + (reason.isBlank() ? "" : ": " + reason);
+  }
+}

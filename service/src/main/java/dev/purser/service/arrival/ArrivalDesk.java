@@ -1,0 +1,518 @@
+package dev.purser.service.arrival;
+
+import dev.purser.core.arrival.Arrival;
+import dev.purser.core.arrival.ArrivalState;
+import dev.purser.core.arrival.Finding;
+import dev.purser.core.arrival.Ledger;
+import dev.purser.core.board.Board;
+import dev.purser.core.board.BoardEvent;
+import dev.purser.core.board.FileSight;
+import dev.purser.core.board.Instruction;
+import dev.purser.core.board.RunSpec;
+import dev.purser.core.board.RunState;
+import dev.purser.core.board.RunStatus;
+import dev.purser.core.definition.FileWatch;
+import dev.purser.core.definition.StartsOn;
+import dev.purser.service.board.InTurn;
+import dev.purser.service.board.Turn;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.concurrent.atomic.AtomicLong;
+import org.springframework.stereotype.Component;
+
+/**
+ * The part of files in the engine's turn: what is found goes into the ledger, runs that wait get
+ * what is whole, streams that start on files are started, and files follow what becomes of their
+ * runs. All of it is written in the transaction of the turn. What it answers others is what is on
+ * record, or soon will be.
+ */
+@Component
+class ArrivalDesk implements InTurn {
+  private static final Duration REMEMBER_USED = Duration.ofDays(2);
+  private static final int MOST_REMEMBERED = 20_000;
+
+  private final ArrivalRecords records;
+  private final Starters starters;
+  private final Clock clock;
+  private final AtomicLong lastId = new AtomicLong();
+
+  private Ledger ledger = new Ledger(lastId::incrementAndGet);
+  private final Map<String, TreeSet<Waiter>> waiting = new HashMap<>();
+  private final Map<Long, Long> leads = new HashMap<>();
+  private final Map<Long, Set<Long>> members = new HashMap<>();
+  private final Map<String, Map<String, String>> troubles = new TreeMap<>();
+  private final Map<String, String> lastUsed = new HashMap<>();
+  private final Set<String> dirty = new LinkedHashSet<>();
+  private final List<Outbox> outbox = new ArrayList<>();
+
+  /** Files that are over, of late: those of the turn under way are not on record yet. */
+  private final Map<String, Arrival> lately =
+      new LinkedHashMap<>() {
+        private static final long serialVersionUID = 1L;
+
+        @Override
+        protected boolean removeEldestEntry(Map.Entry<String, Arrival> eldest) {
+          return size() > MOST_REMEMBERED;
+        }
+      };
+
+  /** A run that waits for a file; who was due first comes first. */
+  private record Waiter(long due, long run, LocalDate date) implements Comparable<Waiter> {
+    @Override
+    public int compareTo(Waiter other) {
+      return Comparator.comparingLong(Waiter::due)
+          .thenComparingLong(Waiter::run)
+          .compare(this, other);
+    }
+  }
+
+  ArrivalDesk(ArrivalRecords records, Starters starters, Clock clock) {
+    this.records = records;
+    this.starters = starters;
+    this.clock = clock;
+  }
+
+  // ---- taking up
+
+  @Override
+  public synchronized void takeUp(Board board, long now) {
+    lastId.set(records.lastId());
+    ledger = new Ledger(lastId::incrementAndGet);
+    waiting.clear();
+    leads.clear();
+    members.clear();
+    troubles.clear();
+    lately.clear();
+    lastUsed.clear();
+    outbox.clear();
+    dirty.clear();
+    records.open().forEach(ledger::restore);
+    for (Arrival used : records.lastUsed(clock.instant().minus(REMEMBER_USED))) {
+      lastUsed.putIfAbsent(usedKey(used), used.path());
+    }
+    Map<Long, List<Long>> ofArrival = new HashMap<>();
+    for (RunSpec run : board.runs()) {
+      arrivalOf(run)
+          .ifPresent(id -> ofArrival.computeIfAbsent(id, a -> new ArrayList<>()).add(run.id()));
+      RunStatus status = board.status(run.id()).orElseThrow();
+      if (status.state() == RunState.WAITING) {
+        for (int i = 0; i < status.files().size(); i++) {
+          if (status.files().get(i).sight() != FileSight.ARRIVED) {
+            addWaiter(run, run.run().watches().get(i).name());
+          }
+        }
+      }
+    }
+    for (Arrival one : ledger.all()) {
+      for (long run : ofArrival.getOrDefault(one.id(), List.of())) {
+        join(one.run(), run);
+      }
+    }
+  }
+
+  /** The arrival by which a run was started; empty where it was not started by a file. */
+  private static Optional<Long> arrivalOf(RunSpec run) {
+    return run.run().parameters().of(StartsOn.ARRIVAL).map(one -> Long.valueOf(one.value()));
+  }
+
+  private void join(long lead, long run) {
+    leads.put(run, lead);
+    members.computeIfAbsent(lead, any -> new HashSet<>()).add(run);
+  }
+
+  private void addWaiter(RunSpec run, String watch) {
+    Waiter waiter =
+        new Waiter(run.run().due().toEpochMilli(), run.id(), run.run().reference().date());
+    waiting.computeIfAbsent(watch, any -> new TreeSet<>()).add(waiter);
+    dirty.add(watch);
+  }
+
+  // ---- what is found
+
+  /**
+   * Takes in what was found at a place.
+   *
+   * @param dateOf the business date of a finding
+   * @return files of which nothing more need be told
+   */
+  synchronized List<Finding> found(
+      Turn turn,
+      String place,
+      List<Finding> findings,
+      java.util.function.Function<Finding, Optional<LocalDate>> dateOf) {
+    Map<String, List<Arrival>> same = records.byIdentity(identities(place, findings));
+    Map<String, List<Arrival>> repeated = repeated(findings);
+    List<Finding> done = new ArrayList<>();
+    for (Finding finding : findings) {
+      Optional<FileWatch> watch = turn.definitions().fileWatch(finding.watch());
+      if (watch.isPresent()) {
+        Ledger.Known known = known(place, finding, same, repeated);
+        Ledger.Outcome outcome =
+            ledger.found(watch.get(), place, finding, dateOf.apply(finding), known, turn.now());
+        outcome.changed().forEach(one -> put(turn, one));
+        if (outcome.done()) {
+          done.add(finding);
+        }
+      }
+    }
+    return done;
+  }
+
+  private static Set<String> identities(String place, List<Finding> findings) {
+    Set<String> identities = new HashSet<>();
+    for (Finding one : findings) {
+      identities.add(identity(place, one, one.key()));
+      identities.add(identity(place, one, "")); // as files were known before they had a key
+    }
+    return identities;
+  }
+
+  private static String identity(String place, Finding one, String key) {
+    return ArrivalRecords.identity(place, one.path(), one.size(), one.modified(), key);
+  }
+
+  private Map<String, List<Arrival>> repeated(List<Finding> findings) {
+    Map<String, Set<String>> wanted = new TreeMap<>();
+    for (Finding one : findings) {
+      if (one.state() == Finding.State.READY && !one.checksum().isEmpty()) {
+        wanted.computeIfAbsent(one.watch(), any -> new HashSet<>()).add(one.checksum());
+      }
+    }
+    Map<String, List<Arrival>> found = new HashMap<>();
+    wanted.forEach((watch, sums) -> found.put(watch, records.byContent(watch, sums)));
+    return found;
+  }
+
+  private Ledger.Known known(
+      String place,
+      Finding finding,
+      Map<String, List<Arrival>> same,
+      Map<String, List<Arrival>> repeated) {
+    String identity = identity(place, finding, finding.key());
+    List<Arrival> all = new ArrayList<>(same.getOrDefault(identity, List.of()));
+    all.addAll(same.getOrDefault(identity(place, finding, ""), List.of()));
+    Arrival late = lately.get(finding.watch() + identity);
+    if (late != null) {
+      all.add(late);
+    }
+    Optional<Arrival> own =
+        all.stream()
+            .filter(one -> one.watch().equals(finding.watch()))
+            .reduce((earlier, later) -> later);
+    Optional<String> elsewhere =
+        all.stream()
+            .filter(one -> !one.watch().equals(finding.watch()))
+            .filter(one -> one.state() != ArrivalState.IGNORED)
+            .map(Arrival::watch)
+            .findFirst();
+    Optional<Arrival> before =
+        repeated.getOrDefault(finding.watch(), List.of()).stream()
+            .filter(one -> one.checksum().equals(finding.checksum()))
+            .filter(one -> one.name().equals(finding.name()) && one.size() == finding.size())
+            .filter(one -> !ArrivalRecords.identity(one).equals(identity))
+            .reduce((earlier, later) -> later);
+    return new Ledger.Known(own, elsewhere, before);
+  }
+
+  /** Takes in that a directory cannot be looked at, or can again. */
+  synchronized void trouble(String watch, String place, String text) {
+    Map<String, String> of = troubles.computeIfAbsent(watch, any -> new TreeMap<>());
+    if (text.isEmpty()) {
+      of.remove(place);
+    } else {
+      of.put(place, text);
+    }
+    dirty.add(watch);
+  }
+
+  /** What is wrong with the directories of watches, by watch and place. */
+  synchronized Map<String, Map<String, String>> troubles() {
+    Map<String, Map<String, String>> copy = new TreeMap<>();
+    troubles.forEach(
+        (watch, of) -> {
+          if (!of.isEmpty()) {
+            copy.put(watch, new TreeMap<>(of));
+          }
+        });
+    return copy;
+  }
+
+  /** Everything that is not over. */
+  synchronized List<Arrival> open() {
+    return List.copyOf(ledger.all());
+  }
+
+  /** The dates of runs that wait for files of a watch. */
+  synchronized Set<LocalDate> datesWanted(String watch) {
+    Set<LocalDate> dates = new TreeSet<>();
+    waiting.getOrDefault(watch, new TreeSet<>()).forEach(one -> dates.add(one.date()));
+    return dates;
+  }
+
+  /** What has to be told since this was asked last. */
+  synchronized List<Outbox> toTell() {
+    List<Outbox> all = List.copyOf(outbox);
+    outbox.clear();
+    return all;
+  }
+
+  // ---- people
+
+  /** What a person decides of an arrival; empty where it makes no sense, with the reason. */
+  synchronized Arrival decide(Turn turn, Arrival known, ArrivalState state, String note) {
+    Arrival now = ledger.get(known.id()).orElse(known);
+    Arrival decided = ledger.decide(now, state, note, turn.now());
+    put(turn, decided);
+    return decided;
+  }
+
+  /** An arrival as it is now. */
+  synchronized Arrival asItIs(Arrival known) {
+    return ledger.get(known.id()).orElse(known);
+  }
+
+  /** The runs that were started with what a run has; itself where it was not started by a file. */
+  synchronized Set<Long> startedWith(long lead) {
+    return Set.copyOf(members.getOrDefault(lead, Set.of(lead)));
+  }
+
+  // ---- following up
+
+  @Override
+  public synchronized void complete(Turn turn) {
+    int from = 0;
+    while (true) {
+      int to = turn.instructionCount();
+      follow(turn, turn.instructionsFrom(from));
+      from = to;
+      giveOut(turn);
+      starters.startAll(turn, ledger, this);
+      if (turn.instructionCount() == to) {
+        break;
+      }
+    }
+    tellBoard(turn);
+  }
+
+  private void follow(Turn turn, List<Instruction> instructions) {
+    for (Instruction instruction : instructions) {
+      if (instruction instanceof Instruction.WatchFile watch) {
+        turn.board().run(watch.run()).ifPresent(run -> addWaiter(run, watch.watch()));
+      } else if (instruction instanceof Instruction.UnwatchFile unwatch) {
+        removeWaiter(unwatch.run(), unwatch.watch());
+      } else if (instruction instanceof Instruction.RunChanged changed) {
+        followRun(turn, changed.run());
+      }
+    }
+  }
+
+  private void removeWaiter(long run, String watch) {
+    TreeSet<Waiter> all = waiting.get(watch);
+    if (all != null) {
+      all.removeIf(one -> one.run() == run);
+      if (all.isEmpty()) {
+        waiting.remove(watch);
+      }
+    }
+  }
+
+  /** What a run has becomes used, or unprocessed, or is at work again. */
+  private void followRun(Turn turn, long run) {
+    long lead = leads.getOrDefault(run, run);
+    if (ledger.of(lead).isEmpty()) {
+      return;
+    }
+    Set<Long> all = members.getOrDefault(lead, Set.of(lead));
+    List<String> bad = new ArrayList<>();
+    boolean over = true;
+    boolean used = false;
+    for (long one : all) {
+      Optional<RunState> state = turn.board().state(one);
+      if (state.isEmpty()) {
+        continue;
+      }
+      over &= state.get().isEnded();
+      used |= state.get() == RunState.SUCCEEDED;
+      if (state.get() == RunState.FAILED || state.get() == RunState.CANCELLED) {
+        bad.add(inWords(turn.board(), one));
+      }
+    }
+    if (!bad.isEmpty()) {
+      move(turn, lead, ArrivalState.UNPROCESSED, String.join("; ", bad));
+    } else if (!over) {
+      move(turn, lead, ArrivalState.TAKEN, "");
+    } else {
+      String note = used ? "" : "its run was skipped: " + inWords(turn.board(), lead);
+      move(turn, lead, used ? ArrivalState.USED : ArrivalState.UNPROCESSED, note);
+    }
+  }
+
+  private static String inWords(Board board, long run) {
+    return board
+        .run(run)
+        .map(
+            spec -> {
+              RunStatus status = board.status(run).orElseThrow();
+              String note = status.note().isEmpty() ? "" : ": " + status.note();
+              return spec.run().reference() + " " + status.state().word() + note;
+            })
+        .orElse("");
+  }
+
+  private void move(Turn turn, long lead, ArrivalState state, String note) {
+    for (Arrival one : ledger.move(lead, state, note, turn.now())) {
+      put(turn, one);
+      if (state == ArrivalState.USED) {
+        tidy(turn, one);
+        members.getOrDefault(lead, Set.of()).forEach(leads::remove);
+        members.remove(lead);
+      }
+    }
+  }
+
+  void tidy(Turn turn, Arrival one) {
+    boolean tidies =
+        turn.definitions()
+            .fileWatch(one.watch())
+            .filter(watch -> watch.handling().afterUse() != FileWatch.AfterUse.LEAVE)
+            .isPresent();
+    if (tidies) {
+      turn.write("update arrival set tidy='pending' where id=?", one.id());
+      outbox.add(new Outbox.Tidy(one));
+    }
+  }
+
+  /** Runs that wait get what is whole, who was due first comes first. */
+  private void giveOut(Turn turn) {
+    for (String name : List.copyOf(waiting.keySet())) {
+      Optional<FileWatch> watch = turn.definitions().fileWatch(name);
+      if (watch.isEmpty()) {
+        continue;
+      }
+      for (Waiter waiter : List.copyOf(waiting.get(name))) {
+        Optional<LocalDate> date = Optional.of(watch.get().keyDate(waiter.date()));
+        if (ledger.ready(watch.get(), date) < watch.get().whole().setOf()) {
+          if (!watch.get().isDated()) {
+            break;
+          }
+          continue;
+        }
+        give(turn, watch.get(), waiter, date);
+      }
+    }
+  }
+
+  private void give(Turn turn, FileWatch watch, Waiter waiter, Optional<LocalDate> date) {
+    Optional<Ledger.Outcome> taken = ledger.take(watch, date, false, waiter.run(), turn.now());
+    taken.ifPresent(outcome -> outcome.changed().forEach(one -> put(turn, one)));
+    List<String> paths =
+        taken.filter(Ledger.Outcome::done).isEmpty()
+            ? List.of()
+            : ledger.of(waiter.run()).stream()
+                .filter(one -> one.watch().equals(watch.name()))
+                .map(Arrival::path)
+                .toList();
+    if (!paths.isEmpty()) {
+      turn.apply(
+          new BoardEvent.FileArrived(
+              turn.now(), waiter.run(), watch.name(), String.join("\n", paths)));
+    }
+  }
+
+  /** Files were given to the runs of a start. */
+  void started(Turn turn, Ledger.Outcome taken, List<Long> runs) {
+    taken.changed().forEach(one -> put(turn, one));
+    runs.forEach(run -> join(runs.get(0), run));
+  }
+
+  /** Files could not be given to anybody. */
+  void refused(Turn turn, List<Arrival> arrivals, String because) {
+    for (Arrival one : arrivals) {
+      put(turn, ledger.decide(one, ArrivalState.UNPROCESSED, because, turn.now()));
+    }
+  }
+
+  // ---- telling
+
+  private void put(Turn turn, Arrival one) {
+    ArrivalRecords.put(turn, one);
+    dirty.add(one.watch());
+    if (!one.state().isOpen()) {
+      lately.put(one.watch() + ArrivalRecords.identity(one), one);
+      outbox.add(new Outbox.Done(one));
+    }
+    if (one.state() == ArrivalState.TAKEN || one.state() == ArrivalState.USED) {
+      lastUsed.put(usedKey(one), one.path());
+    }
+  }
+
+  private static String usedKey(Arrival one) {
+    return one.watch() + one.date().map(LocalDate::toString).orElse("");
+  }
+
+  /** Says to runs that wait what is seen of their files. */
+  private void tellBoard(Turn turn) {
+    for (String name : dirty) {
+      Optional<FileWatch> watch = turn.definitions().fileWatch(name);
+      for (Waiter waiter : List.copyOf(waiting.getOrDefault(name, new TreeSet<>()))) {
+        watch.ifPresent(
+            one -> {
+              RunStatus.FileState seen = sight(one, waiter);
+              turn.apply(
+                  new BoardEvent.FileSeen(
+                      turn.now(), waiter.run(), name, seen.sight(), seen.path()));
+            });
+      }
+    }
+    dirty.clear();
+  }
+
+  private RunStatus.FileState sight(FileWatch watch, Waiter waiter) {
+    Optional<LocalDate> date = Optional.of(watch.keyDate(waiter.date()));
+    List<Arrival> open = ledger.open(watch, date);
+    int ready = ledger.ready(watch, date);
+    int least = watch.whole().setOf();
+    if (ready > 0 && ready < least) {
+      String text = ready + " of " + least + " files are there";
+      return new RunStatus.FileState(FileSight.INCOMPLETE, text);
+    }
+    for (Arrival one : open) {
+      if (one.state() == ArrivalState.SETTLING) {
+        return new RunStatus.FileState(FileSight.GROWING, one.path());
+      }
+    }
+    for (Arrival one : open) {
+      if (one.state() == ArrivalState.SEEN) {
+        return one.note().equals("is empty")
+            ? new RunStatus.FileState(FileSight.EMPTY, one.path())
+            : new RunStatus.FileState(FileSight.INCOMPLETE, one.path() + " " + one.note());
+      }
+    }
+    Optional<Arrival> asked = ledger.asked(watch, date);
+    if (asked.isPresent()) {
+      String text = asked.get().path() + ": " + asked.get().note();
+      return new RunStatus.FileState(FileSight.INCOMPLETE, text);
+    }
+    Map<String, String> trouble = troubles.getOrDefault(watch.name(), Map.of());
+    if (!trouble.isEmpty()) {
+      return new RunStatus.FileState(FileSight.UNREADABLE, trouble.values().iterator().next());
+    }
+    String used = lastUsed.get(watch.name() + waiter.date());
+    return used == null
+        ? new RunStatus.FileState(FileSight.ABSENT, "")
+        : new RunStatus.FileState(FileSight.USED, used);
+  }
+}

@@ -1,0 +1,150 @@
+package dev.purser.service.arrival;
+
+import dev.purser.core.definition.Connection;
+import java.io.FileNotFoundException;
+import java.io.IOException;
+import java.io.InputStream;
+import java.net.URI;
+import java.util.Optional;
+import java.util.function.Consumer;
+import software.amazon.awssdk.auth.credentials.AnonymousCredentialsProvider;
+import software.amazon.awssdk.auth.credentials.AwsBasicCredentials;
+import software.amazon.awssdk.auth.credentials.AwsCredentialsProvider;
+import software.amazon.awssdk.auth.credentials.StaticCredentialsProvider;
+import software.amazon.awssdk.core.checksums.RequestChecksumCalculation;
+import software.amazon.awssdk.core.checksums.ResponseChecksumValidation;
+import software.amazon.awssdk.core.exception.SdkException;
+import software.amazon.awssdk.http.urlconnection.UrlConnectionHttpClient;
+import software.amazon.awssdk.regions.Region;
+import software.amazon.awssdk.services.s3.S3Client;
+import software.amazon.awssdk.services.s3.model.NoSuchBucketException;
+import software.amazon.awssdk.services.s3.model.NoSuchKeyException;
+import software.amazon.awssdk.services.s3.model.S3Object;
+
+/** A bucket of an object store: the first part of a path is the bucket, the rest the key. */
+final class ObjectStorePlace implements RemotePlace {
+  private final S3Client client;
+
+  ObjectStorePlace(Connection connection, String secret) {
+    AwsCredentialsProvider who =
+        connection.user().isEmpty()
+            ? AnonymousCredentialsProvider.create()
+            : StaticCredentialsProvider.create(
+                AwsBasicCredentials.create(connection.user(), secret));
+    client =
+        S3Client.builder()
+            .endpointOverride(URI.create(connection.address()))
+            .region(Region.of(connection.region()))
+            .forcePathStyle(true)
+            .credentialsProvider(who)
+            .requestChecksumCalculation(RequestChecksumCalculation.WHEN_REQUIRED)
+            .responseChecksumValidation(ResponseChecksumValidation.WHEN_REQUIRED)
+            .httpClientBuilder(UrlConnectionHttpClient.builder())
+            .build();
+  }
+
+  private static String bucket(String path) {
+    int slash = path.indexOf('/', 1);
+    return slash < 0 ? path.substring(1) : path.substring(1, slash);
+  }
+
+  private static String key(String path) {
+    int slash = path.indexOf('/', 1);
+    return slash < 0 ? "" : path.substring(slash + 1);
+  }
+
+  @Override
+  public void list(String directory, Consumer<RemoteFile> each) throws IOException {
+    String key = key(directory);
+    String prefix = key.isEmpty() ? "" : key + "/";
+    asked(
+        () -> {
+          client
+              .listObjectsV2Paginator(
+                  request -> request.bucket(bucket(directory)).prefix(prefix).delimiter("/"))
+              .contents()
+              .forEach(one -> file(one, prefix.length()).ifPresent(each));
+          return true;
+        });
+  }
+
+  /** The directory's own entry, which some tools make, is no file. */
+  private static Optional<RemoteFile> file(S3Object one, int prefix) {
+    String name = one.key().substring(prefix);
+    return name.isEmpty()
+        ? Optional.empty()
+        : Optional.of(
+            new RemoteFile(
+                name,
+                one.size(),
+                one.lastModified().toEpochMilli(),
+                one.eTag().replace("\"", ""),
+                false));
+  }
+
+  @Override
+  public Optional<RemoteFile> look(String path) throws IOException {
+    try {
+      return asked(
+          () -> {
+            var head = client.headObject(request -> request.bucket(bucket(path)).key(key(path)));
+            return Optional.of(
+                new RemoteFile(
+                    path.substring(path.lastIndexOf('/') + 1),
+                    head.contentLength(),
+                    head.lastModified().toEpochMilli(),
+                    head.eTag().replace("\"", ""),
+                    false));
+          });
+    } catch (FileNotFoundException e) {
+      return Optional.empty();
+    }
+  }
+
+  @Override
+  public InputStream read(String path) throws IOException {
+    return asked(() -> client.getObject(request -> request.bucket(bucket(path)).key(key(path))));
+  }
+
+  @Override
+  public void move(String path, String target) throws IOException {
+    asked(
+        () ->
+            client.copyObject(
+                request ->
+                    request
+                        .sourceBucket(bucket(path))
+                        .sourceKey(key(path))
+                        .destinationBucket(bucket(target))
+                        .destinationKey(key(target))));
+    remove(path);
+  }
+
+  @Override
+  public void remove(String path) throws IOException {
+    asked(() -> client.deleteObject(request -> request.bucket(bucket(path)).key(key(path))));
+  }
+
+  private interface Question<T> {
+    T ask();
+  }
+
+  private static <T> T asked(Question<T> question) throws IOException {
+    try {
+      return question.ask();
+    } catch (NoSuchBucketException e) {
+      throw new IOException("the bucket does not exist", e);
+    } catch (NoSuchKeyException e) {
+      FileNotFoundException missing = new FileNotFoundException("there is no such object");
+      missing.initCause(e);
+      throw missing;
+    } catch (SdkException e) {
+      throw new IOException("the object store says: " + e.getMessage(), e);
+    }
+  }
+
+  @Override
+  public void close() {
+    client.close();
+  }
+}
