@@ -150,24 +150,25 @@ final class Output {
 
     private String icon() {
       return switch (word) {
-        case "planned" -> "·";
-        case "waiting" -> "…";
-        case "starting" -> "▹";
-        case "running" -> "▶";
-        case "succeeded" -> "✓";
-        case "failed" -> "✗";
+        case "planned", "expected" -> "·";
+        case "waiting", "settling" -> "…";
+        case "starting", "ready" -> "▹";
+        case "running", "taken" -> "▶";
+        case "succeeded", "used", "in time", "came" -> "✓";
+        case "failed", "unprocessed", "missing" -> "✗";
+        case "rejected", "late", "overdue" -> "!";
         case "cancelled" -> "⊘";
-        case "skipped" -> "↷";
+        case "skipped", "ignored" -> "↷";
         default -> " ";
       };
     }
 
     private String colour() {
       return switch (word) {
-        case "failed" -> "bold,magenta";
-        case "waiting" -> "yellow";
-        case "running", "starting" -> "cyan";
-        case "succeeded" -> "green";
+        case "failed", "unprocessed", "missing", "rejected" -> "bold,magenta";
+        case "waiting", "settling", "seen", "late", "overdue" -> "yellow";
+        case "running", "starting", "ready", "taken" -> "cyan";
+        case "succeeded", "used", "in time", "came" -> "green";
         default -> "faint";
       };
     }

@@ -51,6 +51,8 @@ import picocli.CommandLine;
       ActionCommands.Approve.class,
       ActionCommands.Refuse.class,
       SiteCommands.Hosts.class,
+      FileWatchCommands.Watches.class,
+      FileWatchCommands.Arrivals.class,
       CalendarCommands.CalendarsCommand.class,
       ActionCommands.Capacity.class,
       SiteCommands.Alerts.class,

@@ -1,5 +1,6 @@
 package dev.purser.outside;
 
+import dev.purser.core.arrival.Checklist;
 import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
 import dev.purser.core.board.Ending;
@@ -7,6 +8,7 @@ import dev.purser.core.board.RunSpec;
 import dev.purser.core.board.RunStatus;
 import dev.purser.core.definition.DefinitionCheck;
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.definition.FileWatch;
 import dev.purser.core.definition.Job;
 import dev.purser.core.definition.SourceFile;
 import dev.purser.core.definition.Stream;
@@ -54,6 +56,7 @@ public final class HistoryMaker {
   private final Connection connection;
   private final Definitions definitions;
   private long lastId;
+  private long lastArrival;
 
   private HistoryMaker(Connection connection, Definitions definitions) {
     this.connection = connection;
@@ -91,6 +94,7 @@ public final class HistoryMaker {
       if (maker.isEmpty()) {
         for (int back = Integer.parseInt(args[5]); back > 0; back--) {
           maker.make(today.minusDays(back));
+          maker.makeArrivals(today.minusDays(back));
         }
         connection.commit();
         System.out.println("made " + maker.lastId + " runs of history");
@@ -103,6 +107,39 @@ public final class HistoryMaker {
         var found = statement.executeQuery("select count(*) from run")) {
       found.next();
       return found.getLong(1) == 0;
+    }
+  }
+
+  /** A file for each watch that expects one, mostly in time. */
+  private void makeArrivals(LocalDate date) throws SQLException {
+    SplittableRandom random = new SplittableRandom(date.toEpochDay());
+    try (PreparedStatement statement =
+        connection.prepareStatement(
+            "insert into arrival (id, identity, watch, place, path, business_date, size, modified,"
+                + " file_key, checksum, found, ready, state, since, run, repeats, note) values"
+                + " (?,?,?,?,?,?,?,?,'','',?,?,'used',?,0,0,'')")) {
+      for (FileWatch watch : definitions.fileWatches()) {
+        boolean wanted = Checklist.isExpected(watch, date, definitions.calendars());
+        if (wanted && watch.host().isPresent()) {
+          Instant by = watch.expected().orElseThrow().ends(date);
+          long early =
+              60_000L * (4 + random.nextInt(20)) - (random.nextInt(25) == 0 ? 2_400_000 : 0);
+          Timestamp came = Timestamp.from(by.minusMillis(early));
+          String path = watch.pathOf(date).replace("*", "1");
+          statement.setLong(1, ++lastArrival);
+          statement.setString(2, String.format("%064x", lastArrival));
+          statement.setString(3, watch.name());
+          statement.setString(4, watch.host().get());
+          statement.setString(5, path);
+          statement.setString(6, date.toString());
+          statement.setLong(7, 400 + random.nextInt(4_000));
+          for (int i = 8; i <= 11; i++) {
+            statement.setTimestamp(i, came);
+          }
+          statement.addBatch();
+        }
+      }
+      statement.executeBatch();
     }
   }
 

@@ -295,7 +295,7 @@ class DefinitionCheckTest {
           'period: months\nstarts: 1 july' | too like a word of the day rules
           'period: p'                     | either starts or weeks
           'period: p\nweeks: 4-4-x\nyears: [2027-01-04]' | expected weeks: 4-4-5
-          'connection: c\naddress: ftp://x' | expected an http:// or https:// address
+          'connection: c\naddress: ftp://x' | expected an http://, https:// or sftp:// address
           'recipient: r\nmail: nobody'    | no e-mail address
           'recipient: r\nreceives: lat'   | did you mean "late"
           'file-watch: w\nhost: quay-north\npath: in/x' | expected an absolute path

@@ -228,7 +228,7 @@ class EveryKindTest {
           holiday-calendar: h\\nholidays: [ { day: business dys } ] | did you mean "business"
           business-calendar: b\\nworking: last day of monht | did you mean "month"
           business-calendar: b\\nextra: [soon]              | cannot read "soon" here
-          file-watch: f\\nhost: h\\npath: /in/*/x.csv       | * may stand only in the last part
+          file-watch: f\\nhost: h\\npath: /in/*/x.csv       | * and ? may stand only in the last part
           file-watch: f\\nhost: h\\npath: /in/x\\nminimum-size: 0 | at least 1
           file-watch: f\\nhost: h\\npath: /in/${run}        | unknown placeholder ${run}
           recipient: r\\nwebhook: ftp://x                   | expected an http:// or https:// address

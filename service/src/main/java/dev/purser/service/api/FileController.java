@@ -197,6 +197,7 @@ class FileController {
    * Arrivals, newest first.
    *
    * @param state one or several, with commas; {@code open} for those that nothing has become of yet
+   * @param changedSince only those that came into their state after this
    * @param before the number from which the page goes down; 0 for the first page
    */
   @GetMapping("/arrivals")
@@ -208,6 +209,7 @@ class FileController {
       @RequestParam(defaultValue = "") String text,
       @RequestParam(defaultValue = "0") long run,
       @RequestParam(defaultValue = "0") long before,
+      @RequestParam Optional<Instant> changedSince,
       @RequestParam(defaultValue = "200") int limit) {
     if (!watch.isEmpty() && engine.definitions().fileWatch(watch).isEmpty()) {
       List<String> names =
@@ -216,7 +218,8 @@ class FileController {
           "there is no file watch \"" + watch + "\"" + Nearest.hint(watch, names));
     }
     ArrivalRecords.Filter filter =
-        new ArrivalRecords.Filter(watch, states(state), date, place, text, run, before);
+        new ArrivalRecords.Filter(
+            watch, states(state), date, place, text, run, before, changedSince);
     int most = Math.min(Math.max(limit, 1), MOST);
     List<ArrivalRow> rows = records.list(filter, most + 1);
     List<ArrivalRow> page = rows.subList(0, Math.min(most, rows.size()));

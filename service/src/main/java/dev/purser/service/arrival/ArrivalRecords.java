@@ -165,6 +165,7 @@ public class ArrivalRecords {
    * @param text part of the path; empty for all
    * @param run that has them; 0 for all
    * @param before only those with a lower number; 0 for the newest
+   * @param changedSince only those that came into their state after this
    */
   public record Filter(
       String watch,
@@ -173,9 +174,17 @@ public class ArrivalRecords {
       String place,
       String text,
       long run,
-      long before) {
-    /** All of them. */
-    public static final Filter ALL = new Filter("", List.of(), Optional.empty(), "", "", 0, 0);
+      long before,
+      Optional<Instant> changedSince) {
+    /** All of a watch. */
+    public static Filter ofWatch(String watch) {
+      return new Filter(watch, List.of(), Optional.empty(), "", "", 0, 0, Optional.empty());
+    }
+
+    /** The same, of paths with some text in them. */
+    public Filter with(String part) {
+      return new Filter(watch, states, date, place, part, run, before, changedSince);
+    }
   }
 
   /** Arrivals, newest first. */
@@ -195,7 +204,8 @@ public class ArrivalRecords {
             filter.place(),
             filter.text(),
             filter.run(),
-            0);
+            0,
+            filter.changedSince());
     return filtered("select count(a) ", all, Long.class, "").getSingleResult();
   }
 
@@ -226,6 +236,10 @@ public class ArrivalRecords {
     if (filter.run() != 0) {
       where.add("a.run = :run");
       values.put("run", filter.run());
+    }
+    if (filter.changedSince().isPresent()) {
+      where.add("a.since > :changed");
+      values.put("changed", filter.changedSince().get());
     }
     if (filter.before() != 0) {
       where.add("a.id < :before");

@@ -98,8 +98,7 @@ class ArrivalsTest extends OnDatabase {
   }
 
   private Map<String, String> states() {
-    ArrivalRecords.Filter filter =
-        new ArrivalRecords.Filter(feed, List.of(), Optional.empty(), "", "", 0, 0);
+    ArrivalRecords.Filter filter = ArrivalRecords.Filter.ofWatch(feed);
     return records.list(filter, 100).stream()
         .collect(
             Collectors.toMap(
@@ -107,8 +106,7 @@ class ArrivalsTest extends OnDatabase {
   }
 
   private ArrivalRow row(String name) {
-    ArrivalRecords.Filter filter =
-        new ArrivalRecords.Filter(feed, List.of(), Optional.empty(), "", "/" + name, 0, 0);
+    ArrivalRecords.Filter filter = ArrivalRecords.Filter.ofWatch(feed).with("/" + name);
     return records.list(filter, 1).get(0);
   }
 
@@ -411,8 +409,7 @@ class ArrivalsTest extends OnDatabase {
                         "sum")))
             .join();
     assertThat(done).hasSize(1);
-    ArrivalRecords.Filter filter =
-        new ArrivalRecords.Filter(first + "-2", List.of(), Optional.empty(), "", "", 0, 0);
+    ArrivalRecords.Filter filter = ArrivalRecords.Filter.ofWatch(first + "-2");
     assertThat(records.list(filter, 5))
         .extracting(row -> row.state + " " + row.note)
         .containsExactly("ignored file watch " + first + " has the same file");
