@@ -8,6 +8,7 @@ import { AlertsPage } from './pages/alerts/AlertsPage';
 import { CalendarsPage } from './pages/calendars/CalendarsPage';
 import { CapacityPage } from './pages/capacity/CapacityPage';
 import { ChangesPage } from './pages/changes/ChangesPage';
+import { FilesPage } from './pages/files/FilesPage';
 import { HealthPage } from './pages/health/HealthPage';
 import { HostsPage } from './pages/hosts/HostsPage';
 import { MonthPage } from './pages/month/MonthPage';
@@ -88,6 +89,10 @@ function Door({ dark, onDark }: { dark: boolean; onDark: () => void }) {
         <Route path="/runs/:id" element={<RunPage mayAct={me.data.role !== 'viewer'} />} />
         <Route path="/alerts" element={<AlertsPage mayAct={me.data.role !== 'viewer'} />} />
         <Route path="/hosts" element={<HostsPage mayAct={me.data.role !== 'viewer'} />} />
+        <Route
+          path="/files"
+          element={<FilesPage today={me.data.businessDate} mayAct={me.data.role !== 'viewer'} />}
+        />
         <Route path="/health" element={<HealthPage />} />
         <Route path="/calendars" element={<CalendarsPage />} />
         <Route path="/rules" element={<RulesPage />} />

@@ -7,6 +7,7 @@ const places = [
   { to: '/', name: 'Today' },
   { to: '/runs', name: 'Runs' },
   { to: '/alerts', name: 'Alerts' },
+  { to: '/files', name: 'Files' },
   { to: '/streams', name: 'Streams' },
   { to: '/month', name: 'Month' },
   { to: '/calendars', name: 'Calendars' },

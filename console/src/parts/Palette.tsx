@@ -34,7 +34,7 @@ export function addressOfFound(kind: string, name: string, run: number): string 
     case 'capacity':
       return '/capacity';
     case 'file-watch':
-      return `/runs?text=${encodeURIComponent(name)}`;
+      return `/files?view=arrivals&watch=${encodeURIComponent(name)}`;
     default:
       return '/calendars';
   }

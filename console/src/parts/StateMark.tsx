@@ -25,13 +25,21 @@ export function StateIcon({ state, size = 16 }: { state: string; size?: number }
   );
 }
 
+interface StateMarkProps {
+  state: string;
+  held?: boolean;
+  /** Whose icon and colours it has, where the word is no state of a run. */
+  look?: StateName;
+}
+
 /** A state as icon and word. */
-export function StateMark({ state, held }: { state: string; held?: boolean }) {
+export function StateMark({ state, held, look }: StateMarkProps) {
+  const shape = look ?? stateName(state);
   return (
     <Box
       component="span"
       sx={(theme) => {
-        const colours = theme.states[stateName(state)];
+        const colours = theme.states[shape];
         return {
           display: 'inline-flex',
           alignItems: 'center',
@@ -44,11 +52,11 @@ export function StateMark({ state, held }: { state: string; held?: boolean }) {
           whiteSpace: 'nowrap',
           color: colours.text,
           background: colours.fill,
-          border: `1.5px ${state === 'skipped' ? 'dashed' : 'solid'} ${colours.edge}`,
+          border: `1.5px ${shape === 'skipped' ? 'dashed' : 'solid'} ${colours.edge}`,
         };
       }}
     >
-      <StateIcon state={state} />
+      <StateIcon state={shape} />
       {state}
       {held ? ' · held' : ''}
     </Box>

@@ -120,12 +120,12 @@ public final class HistoryMaker {
                 + " (?,?,?,?,?,?,?,?,'','',?,?,'used',?,0,0,'')")) {
       for (FileWatch watch : definitions.fileWatches()) {
         boolean wanted = Checklist.isExpected(watch, date, definitions.calendars());
-        if (wanted && watch.host().isPresent()) {
-          Instant by = watch.expected().orElseThrow().ends(date);
-          long early =
-              60_000L * (4 + random.nextInt(20)) - (random.nextInt(25) == 0 ? 2_400_000 : 0);
-          Timestamp came = Timestamp.from(by.minusMillis(early));
-          String path = watch.pathOf(date).replace("*", "1");
+        Instant by = watch.expected().map(one -> one.ends(date)).orElse(Instant.EPOCH);
+        long early = 60_000L * (4 + random.nextInt(20)) - (random.nextInt(25) == 0 ? 2_400_000 : 0);
+        for (int i = 0; wanted && watch.host().isPresent() && i < watch.whole().setOf(); i++) {
+          Timestamp came = Timestamp.from(by.minusMillis(early + 1_000L * i));
+          String part = String.valueOf((char) ('a' + i));
+          String path = watch.pathOf(date).replaceAll("\\[[^]]*]", part).replace("*", "1");
           statement.setLong(1, ++lastArrival);
           statement.setString(2, String.format("%064x", lastArrival));
           statement.setString(3, watch.name());
@@ -133,8 +133,8 @@ public final class HistoryMaker {
           statement.setString(5, path);
           statement.setString(6, date.toString());
           statement.setLong(7, 400 + random.nextInt(4_000));
-          for (int i = 8; i <= 11; i++) {
-            statement.setTimestamp(i, came);
+          for (int place = 8; place <= 11; place++) {
+            statement.setTimestamp(place, came);
           }
           statement.addBatch();
         }

@@ -37,6 +37,8 @@ public final class Checklist {
     MISSING,
     /** It came, and nobody says by when it should. */
     CAME,
+    /** Nobody says when it should come, and it has not. */
+    ANY_TIME,
     /** Nothing is expected on the date. */
     NOT_EXPECTED;
 
@@ -93,7 +95,7 @@ public final class Checklist {
     return new Entry(
         watch,
         date,
-        standing(wanted, by, usuallyBy, complete, now),
+        standing(watch, wanted, by, usuallyBy, complete, now),
         by,
         usually,
         usuallyBy,
@@ -121,6 +123,7 @@ public final class Checklist {
   }
 
   private static Standing standing(
+      FileWatch watch,
       boolean wanted,
       Optional<Instant> by,
       Optional<Instant> usuallyBy,
@@ -131,7 +134,7 @@ public final class Checklist {
           .orElse(Standing.CAME);
     }
     if (!wanted) {
-      return Standing.NOT_EXPECTED;
+      return watch.expected().isPresent() ? Standing.NOT_EXPECTED : Standing.ANY_TIME;
     }
     if (by.filter(now::isAfter).isPresent()) {
       return Standing.MISSING;

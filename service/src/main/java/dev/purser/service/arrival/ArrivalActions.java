@@ -112,11 +112,21 @@ public class ArrivalActions {
       String cut = about.length() > 250 ? about.substring(0, 250) : about;
       turn.also(session -> session.insert(audit.entry(actor, what, cut, reason)));
     }
-    String state =
-        refusal.isEmpty() && now.state() == one.state() && decision != Decision.RETRY
-            ? (decision == Decision.DONE ? ArrivalState.USED : ArrivalState.IGNORED).word()
-            : now.state().word();
-    return new Result(one.id(), one.path(), state, refusal);
+    return new Result(
+        one.id(), one.path(), afterwards(one, now, decision, refusal).word(), refusal);
+  }
+
+  /** How it is once this turn is over: what is over is not at the desk any more. */
+  private static ArrivalState afterwards(
+      Arrival before, Arrival now, Decision decision, String refusal) {
+    if (!refusal.isEmpty() || now.state() != before.state()) {
+      return now.state();
+    }
+    return switch (decision) {
+      case RETRY -> ArrivalState.TAKEN; // its run is tried again
+      case PUT_ASIDE -> ArrivalState.IGNORED;
+      case DONE -> ArrivalState.USED;
+    };
   }
 
   private String retry(Turn turn, Arrival one, AuditTrail.Actor actor, String reason) {

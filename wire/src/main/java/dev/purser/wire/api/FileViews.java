@@ -14,7 +14,8 @@ public final class FileViews {
    *
    * @param place a host, {@code each of} a group, or a connection
    * @param expected when files should come, in words; empty where nobody says
-   * @param standing in a word: expected, overdue, in time, late, missing, came or not expected
+   * @param standing in a word: expected, overdue, in time, late, missing, came, any time or not
+   *     expected
    * @param by when the date's file should be there
    * @param usually when it usually comes; null where too little is known
    * @param usuallyBy when it nearly always has come
