@@ -32,7 +32,7 @@ export function Checklist({ watches, now, onShow, onTry }: ChecklistProps) {
           <TableRow>
             <TableCell>File</TableCell>
             <TableCell>Standing</TableCell>
-            <TableCell>Due by</TableCell>
+            <TableCell sx={{ whiteSpace: 'nowrap' }}>Due by</TableCell>
             <TableCell>Usually</TableCell>
             <TableCell>Came</TableCell>
             <TableCell>Under way</TableCell>
@@ -56,16 +56,16 @@ export function Checklist({ watches, now, onShow, onTry }: ChecklistProps) {
               <TableCell>
                 <StateMark state={watch.standing} look={lookOf(watch.standing)} />
               </TableCell>
-              <TableCell>{clock(watch.by, now, false)}</TableCell>
-              <TableCell>
+              <TableCell sx={{ whiteSpace: 'nowrap' }}>{clock(watch.by, now, false)}</TableCell>
+              <TableCell sx={{ whiteSpace: 'nowrap' }}>
                 {clock(watch.usually, now, false)}
                 {watch.usuallyBy && (
                   <Typography variant="body2" color="textSecondary">
-                    nearly always by {clock(watch.usuallyBy, now, false)}
+                    by {clock(watch.usuallyBy, now, false)} nearly always
                   </Typography>
                 )}
               </TableCell>
-              <TableCell>{came(watch, now)}</TableCell>
+              <TableCell sx={{ whiteSpace: 'nowrap' }}>{came(watch, now)}</TableCell>
               <TableCell>{underWay(watch)}</TableCell>
               <TableCell align="right">
                 <Box sx={{ display: 'flex', gap: 1, justifyContent: 'flex-end' }}>

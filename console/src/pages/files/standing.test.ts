@@ -9,8 +9,9 @@ test('what needs a person is on top', () => {
     { name: 'd', standing: 'expected' },
     { name: 'e', standing: 'overdue' },
     { name: 'aa', standing: 'expected' },
+    { name: 'f', standing: 'any time', troubles: ['the directory does not exist'] },
   ];
-  expect(byNeed(entries).map((one) => one.name)).toEqual(['c', 'e', 'aa', 'd', 'a', 'b']);
+  expect(byNeed(entries).map((one) => one.name)).toEqual(['c', 'f', 'e', 'aa', 'd', 'a', 'b']);
 });
 
 test('every word has a look, and a path stays in its line', () => {

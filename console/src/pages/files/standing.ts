@@ -29,8 +29,13 @@ export function lookOf(word: string): StateName {
 const order = ['missing', 'overdue', 'late', 'expected', 'any time', 'in time', 'came'];
 
 /** Sorts a checklist so that what needs eyes is on top. */
-export function byNeed<T extends { standing: string; name: string }>(entries: T[]): T[] {
+export function byNeed<T extends { standing: string; name: string; troubles?: string[] }>(
+  entries: T[],
+): T[] {
   const rank = (one: T) => {
+    if ((one.troubles ?? []).length > 0) {
+      return 0;
+    }
     const place = order.indexOf(one.standing);
     return place < 0 ? order.length : place;
   };

@@ -23,7 +23,7 @@ final class FileWatchReader {
   private static final Pattern EACH = Pattern.compile("each of (\\S+)");
   private static final Pattern MOVE = Pattern.compile("move to (/\\S.*)");
   private static final Pattern EVERY = Pattern.compile("every (\\S+)");
-  private static final Duration LEAST_PAUSE = Duration.ofMillis(200);
+  private static final Duration LEAST_PAUSE = Duration.ofSeconds(1);
   private static final LocalDate ANY_DATE = LocalDate.of(2027, 3, 4);
 
   private final Page page;

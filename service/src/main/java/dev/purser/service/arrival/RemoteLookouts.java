@@ -69,9 +69,10 @@ class RemoteLookouts {
     final Map<ToAgent.Task, LookOut> looks = new LinkedHashMap<>();
     final ConcurrentLinkedQueue<Outbox> news = new ConcurrentLinkedQueue<>();
     final Map<String, String> troubles = new HashMap<>();
+    Map<String, List<ToAgent.Task>> tasks = Map.of();
     Connection connection;
     RemotePlace open;
-    long next;
+    volatile long next;
     boolean busy;
     boolean tidied;
   }
@@ -115,11 +116,15 @@ class RemoteLookouts {
     Definitions definitions = engine.definitions();
     for (String name : definitions.names(Kind.CONNECTION)) {
       Map<String, List<ToAgent.Task>> tasks = lookouts.lookThrough(name);
-      if (tasks.isEmpty()) {
+      if (tasks.values().stream().allMatch(List::isEmpty)) {
         continue;
       }
       Place place = places.computeIfAbsent(name, any -> new Place());
       synchronized (place) {
+        if (!tasks.equals(place.tasks)) {
+          place.tasks = tasks;
+          place.next = 0;
+        }
         boolean due = clock.millis() >= place.next || !place.news.isEmpty();
         if (!place.busy && due) {
           place.busy = true;
@@ -137,9 +142,10 @@ class RemoteLookouts {
       if (clock.millis() >= place.next) {
         list(name, connection, place, tasks);
       }
-    } catch (RuntimeException e) {
-      LOG.warn("looking for files through {} has failed: {}", name, e.toString());
+    } catch (RuntimeException | LinkageError e) {
+      LOG.warn("looking for files through {} has failed", name, e);
       close(place);
+      place.next = clock.millis() + USUAL_PAUSE_MILLIS;
     } finally {
       synchronized (place) {
         place.busy = false;
@@ -170,7 +176,9 @@ class RemoteLookouts {
       tell(name, look);
     }
     tellTroubles(name, place, tasks.keySet(), troubles);
-    place.next = clock.millis() + pause;
+    if (tasks.equals(place.tasks)) {
+      place.next = clock.millis() + pause;
+    }
   }
 
   private RemotePlace opened(Connection connection, Place place) throws IOException {
