@@ -1,5 +1,7 @@
 package dev.purser.e2e;
 
+import static com.tngtech.archunit.core.domain.JavaClass.Predicates.resideInAnyPackage;
+import static com.tngtech.archunit.core.domain.JavaClass.Predicates.resideOutsideOfPackage;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.classes;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 
@@ -74,13 +76,14 @@ class ArchitectureTest {
           .resideInAPackage("dev.purser.service..");
 
   @ArchTest
-  static final ArchRule theAgentKnowsTheWireOnly =
+  static final ArchRule theAgentKnowsTheWireAndHowFilesAreJudged =
       noClasses()
           .that()
           .resideInAPackage("dev.purser.agent..")
           .should()
-          .dependOnClassesThat()
-          .resideInAnyPackage("dev.purser.core..", "dev.purser.client..");
+          .dependOnClassesThat(
+              resideInAnyPackage("dev.purser.core..", "dev.purser.client..")
+                  .and(resideOutsideOfPackage("dev.purser.core.arrival")));
 
   @ArchTest
   static final ArchRule onlyTheApiTurnsRecordsIntoViews =

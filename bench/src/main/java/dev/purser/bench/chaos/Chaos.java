@@ -31,6 +31,7 @@ public final class Chaos {
   private final Client client;
   private final Random dice;
   private final Path marks;
+  private final Path files;
   private final Map<String, Integer> kills = new TreeMap<>();
   private final Set<Long> promised = ConcurrentHashMap.newKeySet();
   private volatile boolean feeding = true;
@@ -42,6 +43,7 @@ public final class Chaos {
     this.client = new Client(harbour.addresses);
     this.dice = new Random(seed);
     this.marks = work.toAbsolutePath().resolve("marks");
+    this.files = work.toAbsolutePath().resolve("files");
   }
 
   /** Runs it. */
@@ -62,7 +64,8 @@ public final class Chaos {
       System.out.println("  " + Comparison.some(wrong));
       System.exit(1);
     }
-    System.out.println("every run has run exactly once, and nobody was needed");
+    System.out.println(
+        "every run has run exactly once, every file was used exactly once, and nobody was needed");
   }
 
   private List<String> run(int most, int pace) throws IOException, InterruptedException {
@@ -82,21 +85,28 @@ public final class Chaos {
     Thread feeder = new Thread(() -> feed(pace), "feeder");
     feeder.setDaemon(true);
     feeder.start();
+    Sender sender = new Sender(files, marks, new Random(dice.nextLong()));
+    Thread sending = sender.start();
     long begin = System.currentTimeMillis();
     kill(most);
     feeding = false;
+    sender.stop();
     feeder.join(60_000);
+    sending.join(60_000);
     System.out.printf(
         "%d starts; killed in %d s: %s%n",
         starts.get(), (System.currentTimeMillis() - begin) / 1000, kills);
     long calm = System.currentTimeMillis();
+    awaitFiles(sender);
     awaitEnd();
     System.out.printf(
         "all was over %d s after the last kill%n", (System.currentTimeMillis() - calm) / 1000);
     Comparison comparison = new Comparison(harbour, client);
     List<String> wrong = comparison.compare(marks, promised, 400);
-    System.out.println(comparison.inWords());
-    return wrong;
+    List<String> all = new ArrayList<>(wrong);
+    all.addAll(sender.compare(harbour));
+    System.out.println(comparison.inWords() + ", " + sender.count() + " files");
+    return all;
   }
 
   // ---- the workload
@@ -105,7 +115,11 @@ public final class Chaos {
     String world = resource("world.yaml");
     Path script = marks.resolveSibling("mark.sh");
     Files.writeString(script, resource("mark.sh"));
-    String text = world.replace("@MARKS@", marks.toString()).replace("@MARK@", script.toString());
+    String text =
+        world
+            .replace("@MARKS@", marks.toString())
+            .replace("@MARK@", script.toString())
+            .replace("@FILES@", files.toString());
     return Map.of("files", List.of(Map.of("name", "world.yaml", "text", text)), "reason", "chaos");
   }
 
@@ -243,6 +257,20 @@ public final class Chaos {
                       }
                     }));
     return there.containsAll(HOSTS);
+  }
+
+  /** Until every file that was sent is used; where that takes too long, the comparison tells. */
+  private void awaitFiles(Sender sender) {
+    long end = System.currentTimeMillis() + LONGEST_END_MILLIS;
+    long used = 0;
+    while (used < sender.count() && System.currentTimeMillis() < end) {
+      Harbour.pause(500);
+      used =
+          client
+              .once("GET", "/api/v1/arrivals?limit=1&state=used", null)
+              .map(page -> page.get("total").asLong())
+              .orElse(0L);
+    }
   }
 
   /** Until no run is open; where that takes too long, what the open ones wait for is wrong. */

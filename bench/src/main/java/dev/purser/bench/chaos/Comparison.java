@@ -43,7 +43,7 @@ final class Comparison {
 
     /** The job of the stream to which it belongs, itself or as a part of it. */
     String role() {
-      return stream.equals("chaos/day") ? job : stream.substring("chaos/day/".length());
+      return stream.startsWith("chaos/day/") ? stream.substring("chaos/day/".length()) : job;
     }
 
     boolean isWhole() {
