@@ -80,7 +80,23 @@ export function Arrivals({ arrivals, now, onDecide }: ArrivalsProps) {
         <Table size="small">
           <TableHead>
             <TableRow>
-              {onDecide && <TableCell padding="checkbox" />}
+              {onDecide && (
+                <TableCell padding="checkbox">
+                  <Checkbox
+                    size="small"
+                    checked={picked.length === arrivals.length}
+                    indeterminate={picked.length > 0 && picked.length < arrivals.length}
+                    onChange={() =>
+                      setChosen(
+                        new Set(
+                          picked.length === arrivals.length ? [] : arrivals.map((one) => one.id),
+                        ),
+                      )
+                    }
+                    slotProps={{ input: { 'aria-label': 'choose all that are listed' } }}
+                  />
+                </TableCell>
+              )}
               <TableCell>Found</TableCell>
               <TableCell>File</TableCell>
               <TableCell>State</TableCell>

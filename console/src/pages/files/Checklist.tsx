@@ -90,7 +90,7 @@ function came(watch: Watch, now: number): string {
     return watch.count > 0 ? `${watch.count} of ${watch.setOf}` : '';
   }
   const time = clock(watch.came, now, false);
-  return watch.count > 1 && time ? `${time}, ${watch.count} files` : time;
+  return watch.count > 1 && watch.setOf === 1 && time ? `${watch.count}, the first ${time}` : time;
 }
 
 function underWay(watch: Watch): string {

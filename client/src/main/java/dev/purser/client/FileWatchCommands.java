@@ -308,8 +308,11 @@ final class FileWatchCommands {
       return query;
     }
 
+    /** Why it is as it is, without the run that is named anyway. */
     private static String note(FileViews.ArrivalView one) {
-      return one.note().isEmpty() ? one.afterUse() : one.note();
+      String note = one.note().isEmpty() ? one.afterUse() : one.note();
+      boolean named = !one.reference().isEmpty() && note.startsWith(one.reference() + " ");
+      return named ? note.substring(one.reference().length() + 1) : note;
     }
 
     /** Asks once a second what has changed since the last answer. */

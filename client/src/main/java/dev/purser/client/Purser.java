@@ -2,6 +2,8 @@ package dev.purser.client;
 
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
+import java.time.LocalDate;
+import java.time.format.DateTimeParseException;
 import picocli.AutoComplete;
 import picocli.CommandLine;
 
@@ -86,6 +88,7 @@ public final class Purser {
     line.setUsageHelpAutoWidth(true);
     line.setCaseInsensitiveEnumValuesAllowed(true);
     line.setExecutionExceptionHandler(Purser::explain);
+    line.registerConverter(LocalDate.class, Purser::date);
     if (args.length == 0) {
       line.usage(out);
       return 2;
@@ -94,6 +97,15 @@ public final class Purser {
     out.flush();
     err.flush();
     return code;
+  }
+
+  private static LocalDate date(String text) {
+    try {
+      return LocalDate.parse(text);
+    } catch (DateTimeParseException e) {
+      throw new CommandLine.TypeConversionException(
+          "\"" + text + "\" is no date; expected one such as 2027-03-04");
+    }
   }
 
   private static int explain(Exception e, CommandLine line, CommandLine.ParseResult parsed) {

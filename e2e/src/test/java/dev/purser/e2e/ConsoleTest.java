@@ -1,8 +1,8 @@
 package dev.purser.e2e;
 
-import static org.assertj.core.api.Assertions.assertThat;
-
 import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.LocalDate;
@@ -51,7 +51,21 @@ class ConsoleTest {
         jobs:
           build: { title: Build it, host: quay-north, run: "echo attempt $PURSER_ATTEMPT; [ $PURSER_ATTEMPT -gt 1 ]" }
           file: { title: File it, host: quay-north, run: "true", waits-for: build succeeded }
-        """);
+        ---
+        file-watch: dues
+        title: Notes of harbour dues
+        host: quay-north
+        path: @IN@/*.csv
+        still-for: 1s
+        last-line: END
+        expected: { days: every day, from: "00:00", by: "23:59", zone: UTC }
+        ---
+        stream: harbour/dues
+        paused: no
+        starts-on: { file: dues }
+        jobs: { read: { host: with the file, run: "exit 3" } }
+        """
+            .replace("@IN@", harbour.home + "/in"));
     harbour.startAgent("quay-north");
     ChromeOptions options = new ChromeOptions();
     options.setBinary("/usr/bin/chromium");
@@ -99,7 +113,7 @@ class ConsoleTest {
   }
 
   @Test
-  void anOperatorSignsInSeesWhatFailedAndRerunsItAndTheConsoleFollows() {
+  void anOperatorSignsInSeesWhatFailedAndRerunsItAndTheConsoleFollows() throws IOException {
     browser.get(harbour.address("/"));
     see("//input[@autocomplete='username']").sendKeys("operator");
     see("//input[@type='password']").sendKeys("wrong-password-1");
@@ -115,8 +129,9 @@ class ConsoleTest {
     text("It failed at");
     see("//*[@aria-label='Output' and contains(., 'attempt 1')]");
     click("Rerun");
-    assertThat(text("starts again as a new attempt").getText())
-        .contains("passenger/manifest/build@");
+    see(
+        "//div[@role='dialog'][contains(., 'starts again as a new attempt')"
+            + " and contains(., 'passenger/manifest/build@')]");
     text("It frees 1 run that would otherwise wait for a person: passenger/manifest/file@");
     see("//div[@role='dialog']//input").sendKeys("tanks were cold");
     see("//div[@role='dialog']//button[normalize-space(.)='Rerun']").click();
@@ -135,6 +150,7 @@ class ConsoleTest {
     text("No alert is open");
     days();
     peopleAct();
+    files();
     click("Sign out");
     see("//input[@autocomplete='username']");
   }
@@ -170,6 +186,33 @@ class ConsoleTest {
     text("No capacity is defined");
   }
 
+  /** The day's checklist, what a watch would find, and a file that was not processed. */
+  private static void files() throws IOException {
+    see("//nav//a[.='Files']").click();
+    text("1 watch · nothing overdue");
+    see("//tr[contains(., 'Notes of harbour dues')]//*[.='expected']");
+    Path in = Files.createDirectories(harbour.home.resolve("in"));
+    Files.writeString(in.resolve("note-1.csv"), "due\nEND\n");
+    Files.writeString(in.resolve("note-2.csv"), "du");
+    text("1 file waits for a decision");
+    see("//tr[contains(., 'Notes of harbour dues')]//*[.='in time']");
+    click("Try");
+    text("note-2.csv · 2 B");
+    text("its last line is not");
+    click("Close");
+    see("//button[@role='tab' and contains(., 'Not processed (1)')]").click();
+    see("//td[contains(., 'exit code 3')]//a[contains(., 'harbour/dues/read@')]");
+    see("//input[@aria-label='choose note-1.csv']").click();
+    click("Mark as done");
+    see("//div[@role='dialog']//button[normalize-space(.)='Mark as done']").click();
+    text("a reason is needed");
+    see("//div[@role='dialog']//input").sendKeys("typed in by hand");
+    see("//div[@role='dialog']//button[normalize-space(.)='Mark as done']").click();
+    text("Every file that came was dealt with");
+    see("//button[@role='tab' and .='Arrivals']").click();
+    text("marked as done by operator: typed in by hand");
+  }
+
   /** The rule editor, the month, a stream's pages and a change set. */
   private static void days() {
     see("//nav//a[.='Day rules']").click();
@@ -197,8 +240,7 @@ class ConsoleTest {
                 + "jobs: { pay: { host: quay-north, run: x } }\n");
     click("What would change?");
     text("runs lost");
-    assertThat(text("its days are").getText())
-        .contains("its days are \"weekdays\" now, not \"every day\"");
+    see("//*[contains(., 'its days are \"weekdays\" now, not \"every day\"')]");
   }
 
   private static LocalDate lastFridayOfMarch() {

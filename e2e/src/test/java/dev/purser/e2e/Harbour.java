@@ -29,7 +29,8 @@ final class Harbour implements AutoCloseable {
   static final JsonMapper JSON = JsonMapper.builder().build();
   static final String PASSWORD = "harbour-light-2027";
   private static final Path ROOT = Path.of("..").toAbsolutePath().normalize();
-  private static final String JAVA = System.getProperty("java.home") + "/bin/java";
+  private static final Map<String, String> AGENT_OPTIONS =
+      Map.of("PURSER_JAVA_OPTIONS", "-Xmx64m -XX:+UseSerialGC -XX:TieredStopAtLevel=1");
 
   final Path home;
   final Sink sink;
@@ -108,13 +109,8 @@ final class Harbour implements AutoCloseable {
     environment.put("PURSER_MAIL_PORT", String.valueOf(sink.smtpPort()));
     environment.put("PURSER_ZONE", "UTC");
     environment.put("PURSER_CONSOLE_ADDRESS", "http://127.0.0.1:" + port);
-    List<String> command =
-        List.of(JAVA, "-Xmx256m", "-XX:TieredStopAtLevel=1", "-jar", jar("service").toString());
-    return start(name, command, environment);
-  }
-
-  private static Path jar(String module) {
-    return ROOT.resolve(module + "/target/purser-" + module + "-0.1.0-all.jar");
+    environment.put("PURSER_JAVA_OPTIONS", "-Xmx256m -XX:TieredStopAtLevel=1 -XX:+UseSerialGC");
+    return start(name, List.of(ROOT.resolve("bin/service").toString()), environment);
   }
 
   private boolean isHealthy() {
@@ -175,17 +171,14 @@ final class Harbour implements AutoCloseable {
   void startAgent(String host, String services) throws IOException {
     Path agentHome = home.resolve("agent-" + host);
     Files.createDirectories(agentHome);
-    List<String> command =
-        new ArrayList<>(
-            List.of(JAVA, "-Xmx64m", "-XX:+UseSerialGC", "-jar", jar("agent").toString()));
-    command.addAll(List.of("--service", services, "--host", host, "--home", agentHome.toString()));
+    List<String> command = agentCommand(services, host, agentHome);
     if (!Files.exists(agentHome.resolve("key"))) {
       String enrolment =
           post("/api/v1/hosts/" + host + "/enrolment-token", Map.of()).get("token").asString();
       Files.writeString(agentHome.resolve("token"), enrolment);
       command.addAll(List.of("--token-file", agentHome.resolve("token").toString()));
     }
-    agents.put(host, start("agent-" + host, command, Map.of()));
+    agents.put(host, start("agent-" + host, command, AGENT_OPTIONS));
     await("agent " + host, () -> isConnected(host), 30);
   }
 
@@ -226,19 +219,19 @@ final class Harbour implements AutoCloseable {
   }
 
   Process agentProcess(String host, Path agentHome) throws IOException {
-    return start(
-        "stray-" + host,
+    return start("stray-" + host, agentCommand(address(""), host, agentHome), AGENT_OPTIONS);
+  }
+
+  private static List<String> agentCommand(String services, String host, Path agentHome) {
+    return new ArrayList<>(
         List.of(
-            JAVA,
-            "-jar",
-            jar("agent").toString(),
+            ROOT.resolve("bin/agent").toString(),
             "--service",
-            address(""),
+            services,
             "--host",
             host,
             "--home",
-            agentHome.toString()),
-        Map.of());
+            agentHome.toString()));
   }
 
   /** Goes on with the service of another port as the one that is asked. */
@@ -439,7 +432,7 @@ final class Harbour implements AutoCloseable {
 
   @Override
   public void close() throws IOException {
-    agents.values().forEach(Process::destroyForcibly);
+    agents.values().forEach(Process::destroy);
     stopWork();
     service.destroy();
     await("the service's end", () -> !service.isAlive(), 30);

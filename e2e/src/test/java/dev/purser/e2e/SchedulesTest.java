@@ -7,6 +7,7 @@ import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZoneOffset;
@@ -154,14 +155,14 @@ class SchedulesTest {
       now = LocalTime.now(ZoneOffset.UTC);
     }
     String times =
-        "days: every day, at: [" + at(now.plusSeconds(5)) + ", " + at(now.plusSeconds(6)) + "]";
+        "days: every day, at: [" + at(now.plusSeconds(15)) + ", " + at(now.plusSeconds(16)) + "]";
     LocalDate today = LocalDate.now(ZoneOffset.UTC);
     for (String stream : List.of("paused/once", "paused/none")) {
       String more = stream.endsWith("once") ? ", if-missed: run once" : ", if-missed: skip";
       harbour.publish(stream(stream, times + more, "true"));
       assertThat(harbour.purser("pause", stream, "--reason", "audit").code()).isZero();
     }
-    Thread.sleep(8_000);
+    Thread.sleep(Duration.between(LocalTime.now(ZoneOffset.UTC), now.plusSeconds(18)).toMillis());
     assertThat(states("paused/once", today)).isEmpty();
     harbour.purser("resume", "paused/once");
     harbour.purser("resume", "paused/none");
@@ -228,7 +229,7 @@ class SchedulesTest {
     assertThat(preview.code()).isZero();
     assertThat(preview.out())
         .contains("stream accounts/month-end  changed", "schedule.at: 20:00 → 21:00")
-        .contains("0 gained, 0 lost, 13 moved")
+        .containsPattern("0 gained, 0 lost, 1[34] moved") // ends of months within 400 days
         .contains("it starts at 21:00 now, not 20:00");
     Path broken =
         file("broken.yaml", stream("x", "days: last busines day of month, at: \"21:00\"", "true"));

@@ -208,7 +208,7 @@ class FileAlerts {
         unprocessed.merge(watch.name(), 1, Integer::sum);
       }
     } else if (one.state() == ArrivalState.SEEN && since.compareTo(rest) > 0) {
-      wrong.put(about, new Wrong(watch, one.path() + " on " + one.place() + " " + one.note()));
+      wrong.put(about, new Wrong(watch, one.path() + " on " + one.place() + ": " + one.note()));
     } else if (one.state() == ArrivalState.SETTLING
         && found.compareTo(watch.handling().growsFor()) > 0) {
       String text =
