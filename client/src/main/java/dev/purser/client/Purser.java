@@ -81,7 +81,7 @@ public final class Purser {
   }
 
   /** Runs one command with the given writers; returns its exit code. */
-  static int run(PrintWriter out, PrintWriter err, String... args) {
+  public static int run(PrintWriter out, PrintWriter err, String... args) {
     CommandLine line = new CommandLine(new Purser());
     line.setOut(out);
     line.setErr(err);

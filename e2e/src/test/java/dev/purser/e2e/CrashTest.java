@@ -3,13 +3,15 @@ package dev.purser.e2e;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
+import java.net.http.HttpResponse;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
-import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
@@ -19,21 +21,26 @@ import tools.jackson.databind.JsonNode;
  * everything at random, again and again: bin/chaos.
  */
 class CrashTest {
-  private Harbour harbour;
-  private Path marks;
+  private static Harbour harbour;
+  private static Path marks;
 
-  @BeforeEach
-  void open() throws IOException {
+  @BeforeAll
+  static void open() throws IOException {
     harbour = new Harbour();
-    marks = Files.createFile(harbour.home.resolve("marks"));
+    marks = harbour.home.resolve("marks");
     harbour.publish("host: quay-north\n---\nhost: quay-south\n");
     harbour.startAgent("quay-north");
     harbour.startAgent("quay-south");
   }
 
-  @AfterEach
-  void close() throws IOException {
+  @AfterAll
+  static void close() throws IOException {
     harbour.close();
+  }
+
+  @BeforeEach
+  void begin() throws IOException {
+    Files.writeString(marks, "");
   }
 
   /** Each run leaves a mark of its own when it starts: so a second start would be seen. */
@@ -133,5 +140,57 @@ class CrashTest {
         .map(one -> one.info().commandLine().orElse(""))
         .filter(line -> commands.stream().anyMatch(command -> line.endsWith(command)))
         .count();
+  }
+
+  @Test
+  void aHostIsDrainedAndReturnedAndItsWorkWaitsMeanwhileAndSaysSo() throws Exception {
+    assertThat(harbour.purser("hosts", "drain", "quay-south", "--reason", "new disk").out())
+        .contains("quay-south takes nothing new; nothing is running on it");
+    harbour.publish(
+        """
+        stream: day
+        jobs:
+          a: { host: quay-south, run: "true" }
+          b: { host: quay-south, run: "true", waits-for: a succeeded }
+        """);
+    Map<String, Long> runs = harbour.startStream("day");
+    harbour.awaitState(runs.get("a"), "waiting", 20);
+    assertThat(harbour.get("/api/v1/runs/" + runs.get("a") + "/why").toString())
+        .contains("drained by admin: new disk");
+    assertThat(harbour.purser("hosts", "drain", "quay-south").out()).contains("is already drained");
+    harbour.killService();
+    harbour.startService();
+    Harbour.await("the agent", () -> harbour.isConnected("quay-south"), 20);
+    assertThat(harbour.state(runs.get("a"))).isEqualTo("waiting");
+    assertThat(harbour.purser("hosts", "return", "quay-south").out()).contains("takes work again");
+    harbour.awaitState(runs.get("b"), "succeeded", 60);
+    assertThat(harbour.purser("hosts", "drain", "quay-soth").out())
+        .contains("did you mean \"quay-south\"");
+    assertThat(harbour.purser("doctor").out()).contains("good", "service", "database", "agents");
+    historyIsDeletedByHandAfterItWasToldHowMuchThatIs();
+  }
+
+  private void historyIsDeletedByHandAfterItWasToldHowMuchThatIs() throws Exception {
+    assertThat(harbour.purser("forget", "--stream", "day").out())
+        .contains("nothing that is over and past");
+    harbour.sql(
+        "update run set business_date='2026-01-05', ended='2026-01-05 10:00:00'"
+            + " where stream='day'");
+    assertThat(harbour.purser("forget", "--yes").code()).isEqualTo(2);
+    Harbour.Ran told = harbour.purser("forget", "--stream", "day", "--to", "2026-02-01");
+    assertThat(told.out()).contains("would delete 2 runs with 2 attempts", "add --yes");
+    assertThat(harbour.get("/api/v1/runs?stream=day").get("total").asLong()).isEqualTo(2);
+    Map<String, Object> another = Map.of("stream", "day", "to", "2026-02-01", "runs", 1);
+    HttpResponse<String> refused =
+        harbour.send("POST", "/api/v1/history/deletion", another, harbour.bearer());
+    assertThat(refused.statusCode()).isEqualTo(409);
+    assertThat(refused.body()).contains("2 runs now, not 1: nothing was deleted");
+    Harbour.Ran gone =
+        harbour.purser(
+            "forget", "--stream", "day", "--to", "2026-02-01", "--yes", "--reason", "test data");
+    assertThat(gone.out()).contains("deleted 2 runs");
+    assertThat(harbour.get("/api/v1/runs?stream=day").get("total").asLong()).isZero();
+    assertThat(harbour.purser("audit", "--about", "2 runs of day").out())
+        .contains("delete history", "test data");
   }
 }

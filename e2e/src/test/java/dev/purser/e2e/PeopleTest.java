@@ -3,6 +3,7 @@ package dev.purser.e2e;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
+import java.nio.file.Files;
 import java.util.Map;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -178,10 +179,11 @@ class PeopleTest {
         """
         stream: quay/line
         jobs:
-          first: { host: quay-north, run: "sleep 4", takes: { berths: 1 } }
+          first: { host: quay-north, run: "until [ -e @GO@ ]; do sleep 0.1; done", takes: { berths: 1 } }
           second: { host: quay-north, run: "true", takes: { berths: 1 } }
           third: { host: quay-north, run: "true", takes: { berths: 1 } }
-        """);
+        """
+            .replace("@GO@", harbour.home + "/go"));
     harbour.purser("hold", "--whole-stream", "quay/line", "--reason", "works");
     Map<String, Long> runs = harbour.startStream("quay/line");
     assertThat(sentence(runs.get("first"))).contains("held with the stream quay/line");
@@ -192,6 +194,7 @@ class PeopleTest {
     assertThat(sentence(runs.get("second"))).contains("before it in line: quay/line/third@");
     Harbour.Ran zero = harbour.purser("capacity", "berths", "--units", "0", "--reason", "storm");
     assertThat(zero.out()).contains("1 of 0");
+    Files.createFile(harbour.home.resolve("go"));
     harbour.awaitState(runs.get("first"), "succeeded", 20);
     assertThat(harbour.state(runs.get("third"))).isEqualTo("waiting");
     assertThat(harbour.purser("mark", "--as", "succeeded", "" + runs.get("second")).out())

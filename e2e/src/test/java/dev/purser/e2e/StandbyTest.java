@@ -138,53 +138,10 @@ class StandbyTest {
     first.destroyForcibly().waitFor();
   }
 
-  private void historyIsDeletedByHandAfterItWasToldHowMuchThatIs() throws Exception {
-    assertThat(harbour.purser("forget", "--stream", "day").out())
-        .contains("nothing that is over and past");
-    harbour.sql("update run set business_date='2026-01-05', ended='2026-01-05 10:00:00'");
-    assertThat(harbour.purser("forget", "--yes").code()).isEqualTo(2);
-    Harbour.Ran told = harbour.purser("forget", "--stream", "day", "--to", "2026-02-01");
-    assertThat(told.out()).contains("would delete 2 runs with 2 attempts", "add --yes");
-    assertThat(harbour.get("/api/v1/runs?stream=day").get("total").asLong()).isEqualTo(2);
-    Map<String, Object> another = Map.of("stream", "day", "to", "2026-02-01", "runs", 1);
-    HttpResponse<String> refused =
-        harbour.send("POST", "/api/v1/history/deletion", another, harbour.bearer());
-    assertThat(refused.statusCode()).isEqualTo(409);
-    assertThat(refused.body()).contains("2 runs now, not 1: nothing was deleted");
-    Harbour.Ran gone =
-        harbour.purser(
-            "forget", "--stream", "day", "--to", "2026-02-01", "--yes", "--reason", "test data");
-    assertThat(gone.out()).contains("deleted 2 runs");
-    assertThat(harbour.get("/api/v1/runs?stream=day").get("total").asLong()).isZero();
-    assertThat(harbour.purser("audit", "--about", "2 runs of day").out())
-        .contains("delete history", "test data");
-  }
-
   private static void signal(Process process, String signal)
       throws IOException, InterruptedException {
     new ProcessBuilder(List.of("kill", "-" + signal, String.valueOf(process.pid())))
         .start()
         .waitFor();
-  }
-
-  @Test
-  void aHostIsDrainedAndReturnedAndItsWorkWaitsMeanwhileAndSaysSo() throws Exception {
-    assertThat(harbour.purser("hosts", "drain", "pier", "--reason", "new disk").out())
-        .contains("pier takes nothing new; nothing is running on it");
-    Map<String, Long> runs = harbour.startStream("day");
-    harbour.awaitState(runs.get("a"), "waiting", 20);
-    assertThat(harbour.get("/api/v1/runs/" + runs.get("a") + "/why").toString())
-        .contains("drained by admin: new disk");
-    assertThat(harbour.purser("hosts", "drain", "pier").out()).contains("is already drained");
-    harbour.killService();
-    Harbour.await("the takeover", () -> health(secondPort).contains("\"UP\""), 30);
-    harbour.turnTo(second, secondPort);
-    Harbour.await("the agent", () -> harbour.isConnected("pier"), 20);
-    assertThat(harbour.state(runs.get("a"))).isEqualTo("waiting");
-    assertThat(harbour.purser("hosts", "return", "pier").out()).contains("takes work again");
-    harbour.awaitState(runs.get("b"), "succeeded", 60);
-    assertThat(harbour.purser("hosts", "drain", "peer").out()).contains("did you mean \"pier\"");
-    assertThat(harbour.purser("doctor").out()).contains("good", "service", "database", "agents");
-    historyIsDeletedByHandAfterItWasToldHowMuchThatIs();
   }
 }

@@ -77,6 +77,17 @@ class ApiTest extends OnDatabase {
           POST   | /api/v1/starts                                              | {"stream":"no/such"}       | 400 | there is no stream "no/such"
           POST   | /api/v1/starts                                              | {}                         | 400 | which stream is to be started?
           POST   | /api/v1/definitions                                         | {"files":[]}               | 400 | no file was given
+          GET    | /api/v1/watches?date=tomorrow                               |                            | 400 | date
+          POST   | /api/v1/watches/nothing/try                                 | {}                         | 404 | there is no file watch "nothing"
+          GET    | /api/v1/arrivals?state=redy                                 |                            | 400 | did you mean "ready"?
+          GET    | /api/v1/arrivals?watch=nothing                              |                            | 400 | there is no file watch "nothing"
+          GET    | /api/v1/arrivals?changedSince=yesterday                     |                            | 400 | changedSince
+          GET    | /api/v1/arrivals?before=x                                   |                            | 400 | before
+          GET    | /api/v1/arrivals/999999                                     |                            | 404 | there is no arrival 999999
+          GET    | /api/v1/arrivals/abc                                        |                            | 400 | abc
+          POST   | /api/v1/arrivals/actions                                    | {"arrivals":[1],"action":"retri"} | 400 | did you mean "retry"?
+          POST   | /api/v1/arrivals/actions                                    | {"arrivals":[],"action":"retry"}  | 400 | 1 to 1000 arrivals can be decided on at once, not 0
+          POST   | /api/v1/arrivals/actions                                    | {"action":"done"}          | 400 | 1 to 1000 arrivals
           DELETE | /api/v1/definitions/steam?name=x                            |                            | 400 | did you mean "stream"?
           DELETE | /api/v1/definitions/stream?name=x                           |                            | 400 | there is no stream x
           GET    | /api/v1/calendars/nowhere/years/2027                        |                            | 404 | there is no calendar "nowhere"
