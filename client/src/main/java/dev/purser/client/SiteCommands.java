@@ -219,7 +219,7 @@ final class SiteCommands {
     private static String presence(Views.HostView host) {
       String agent =
           host.connected() ? "connected" : host.enrolled() ? "not connected" : "not enrolled";
-      return host.drained().isEmpty() ? agent : agent + ", drained";
+      return host.drained().isEmpty() ? agent : agent + ", " + host.drained();
     }
 
     private static String work(Views.HostView host) {

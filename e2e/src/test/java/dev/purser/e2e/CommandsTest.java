@@ -92,7 +92,6 @@ class CommandsTest {
         "plan --date 2027-03-04",
         "runs",
         "runs --state planned,waiting --limit 20",
-        "runs --department Catering",
         "streams",
         "streams passenger",
         "next passenger/night-manifest --count 3",
@@ -239,22 +238,22 @@ class CommandsTest {
           month --days 0                        | 2 | days
           runs --state runing                   | 2 | did you mean "running"
           runs --date 04.03.2027                | 2 | expected one such as 2027-03-04
-          show nonsense                         | 1 | nonsense
+          show nonsense                         | 2 | "nonsense" is no run; expected one such as
           show passenger/nothing@2027-03-04     | 1 | passenger/nothing@2027-03-04
           why passenger/nothing@2027-03-04      | 1 | passenger/nothing@2027-03-04
-          start passenger/nigt-manifest         | 1 | did you mean "passenger/night-manifest"
-          start fleet/voyage-plans --job nothing | 1 | nothing
+          start passenger/nigt-manifest         | 2 | did you mean "passenger/night-manifest"
+          start fleet/deck-plans --job nothing  | 2 | nothing
           pause nothing/here                    | 1 | there is no stream "nothing/here"
           pause tide/levels --until 2020-01-01  | 2 | 2020-01-01
           withdraw steam x                      | 2 | did you mean "stream"
-          withdraw stream no/such               | 1 | no/such
+          withdraw stream no/such               | 2 | no/such
           hosts drain nowhere --reason x        | 1 | nowhere
           calendars nothing --year 2027         | 1 | there is no calendar "nothing"
           calendars brannoch-office --year 99999 | 2 | 99999
           capacity nothing                      | 1 | nothing
           capacity ledger-slots --units -1      | 2 | units
           alerts acknowledge 999999             | 1 | 999999
-          people add x --role king              | 2 | king
+          people add x --role king --password-file /dev/null | 2 | king
           graph no/such                         | 1 | no/such
           hold passenger/nothing@2027-03-04     | 1 | passenger/nothing@2027-03-04
           mark passenger/nothing@2027-03-04 --as done | 2 | done

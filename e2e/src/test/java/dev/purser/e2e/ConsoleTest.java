@@ -96,7 +96,7 @@ class ConsoleTest {
   }
 
   private static WebElement see(String xpath) {
-    return new WebDriverWait(browser, Duration.ofSeconds(20))
+    return new WebDriverWait(browser, Duration.ofSeconds(60))
         .until(driver -> driver.findElements(By.xpath(xpath)).stream().findFirst().orElse(null));
   }
 
@@ -168,7 +168,7 @@ class ConsoleTest {
     text("like this");
     WebElement name = see("//label[contains(., 'Name or title')]/..//input");
     name.sendKeys("manif*");
-    new WebDriverWait(browser, Duration.ofSeconds(20))
+    new WebDriverWait(browser, Duration.ofSeconds(60))
         .until(driver -> driver.getCurrentUrl().contains("text=manif")); // the letters count now
     text("2 like this");
     click("Kept filters");

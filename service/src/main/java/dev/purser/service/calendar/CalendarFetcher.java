@@ -16,10 +16,13 @@ import jakarta.persistence.EntityManager;
 import jakarta.persistence.PersistenceException;
 import java.io.IOException;
 import java.io.InputStream;
+import java.net.ConnectException;
 import java.net.URI;
 import java.net.http.HttpClient;
+import java.net.http.HttpConnectTimeoutException;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
+import java.net.http.HttpTimeoutException;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Duration;
@@ -151,8 +154,14 @@ public class CalendarFetcher {
             .timeout(Duration.ofSeconds(30))
             .header("Accept", "text/calendar")
             .build();
-    HttpResponse<InputStream> response =
-        http.send(request, HttpResponse.BodyHandlers.ofInputStream());
+    HttpResponse<InputStream> response;
+    try {
+      response = http.send(request, HttpResponse.BodyHandlers.ofInputStream());
+    } catch (ConnectException | HttpConnectTimeoutException e) {
+      throw new IOException(address + " cannot be reached", e);
+    } catch (HttpTimeoutException e) {
+      throw new IOException(address + " does not answer", e);
+    }
     try (InputStream body = response.body()) {
       if (response.statusCode() != 200) {
         throw new IOException(address + " answered " + response.statusCode());
