@@ -247,7 +247,7 @@ class FileWatchesTest {
     Files.writeString(folder.resolve("b.csv"), "berth 1\n");
     Files.writeString(folder.resolve("b.sha1"), "00\n");
     Files.createFile(folder.resolve("b.csv.done"));
-    assertThat(await("b.csv", "seen").note()).contains("its last line is not");
+    await(one -> one.note().startsWith("its last line is not"), "half of b.csv");
     Files.writeString(folder.resolve("b.csv"), "berth 1\nEND 1\n");
     await(one -> one.note().contains("b.sha1 holds no checksum"), "no checksum");
     assertThat(files()).noneMatch(one -> one.name().endsWith(".done"));

@@ -101,12 +101,26 @@ public final class Chaos {
     awaitEnd();
     System.out.printf(
         "all was over %d s after the last kill%n", (System.currentTimeMillis() - calm) / 1000);
-    Comparison comparison = new Comparison(harbour, client);
+    Comparison comparison = new Comparison(records());
     List<String> wrong = comparison.compare(marks, promised, 400);
     List<String> all = new ArrayList<>(wrong);
-    all.addAll(sender.compare(harbour));
+    all.addAll(sender.compare(records()));
     System.out.println(comparison.inWords() + ", " + sender.count() + " files");
     return all;
+  }
+
+  private Comparison.Records records() {
+    return new Comparison.Records() {
+      @Override
+      public List<String> query(String text) throws IOException, InterruptedException {
+        return harbour.query(text);
+      }
+
+      @Override
+      public String output(long run) {
+        return client.output(run);
+      }
+    };
   }
 
   // ---- the workload

@@ -110,4 +110,19 @@ final class Client {
     }
     return Optional.empty();
   }
+
+  /** All the output of a run that is kept. */
+  String output(long run) {
+    StringBuilder all = new StringBuilder();
+    long offset = 0;
+    while (true) {
+      JsonNode piece = insist("GET", "/api/v1/runs/" + run + "/output?offset=" + offset, null);
+      all.append(piece.get("text").asString());
+      long next = piece.get("next").asLong();
+      if (next <= offset) {
+        return all.toString();
+      }
+      offset = next;
+    }
+  }
 }

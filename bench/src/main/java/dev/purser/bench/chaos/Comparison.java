@@ -11,14 +11,12 @@ import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
-import tools.jackson.databind.JsonNode;
 
 /** The records beside the marks: what ran, how often, in which order, with what output. */
 final class Comparison {
   private static final int SLOTS = 2;
 
-  private final Harbour harbour;
-  private final Client client;
+  private final Records records;
   private final List<String> wrong = new ArrayList<>();
   private final List<Mark> marks = new ArrayList<>();
   private final Map<String, Map<Integer, Integer>> begins = new HashMap<>();
@@ -28,9 +26,17 @@ final class Comparison {
   private int attempts;
   private int repeats;
 
-  Comparison(Harbour harbour, Client client) {
-    this.harbour = harbour;
-    this.client = client;
+  /** What is on record. */
+  interface Records {
+    /** What a query finds, a row a line, columns with tabs between. */
+    List<String> query(String text) throws IOException, InterruptedException;
+
+    /** All the output of a run that is kept. */
+    String output(long run);
+  }
+
+  Comparison(Records records) {
+    this.records = records;
   }
 
   private record Mark(String run, int attempt, boolean isBegin) {}
@@ -112,7 +118,7 @@ final class Comparison {
   private List<Row> rows() throws IOException, InterruptedException {
     List<Row> rows = new ArrayList<>();
     for (String line :
-        harbour.query(
+        records.query(
             "select id, stream, job, business_date, number, state, attempts from run order by id")) {
       String[] c = line.split("\t", -1);
       rows.add(
@@ -207,7 +213,7 @@ final class Comparison {
 
   private void attemptRows() throws IOException, InterruptedException {
     for (String line :
-        harbour.query(
+        records.query(
             "select r.id, count(a.number), r.attempts, sum(a.ended is null),"
                 + " sum(not a.output_complete and a.exit_code is not null)"
                 + " from run r join attempt a on a.run=r.id group by r.id")) {
@@ -230,7 +236,7 @@ final class Comparison {
       StringBuilder expected = new StringBuilder(row.reference() + " " + row.attempts() + "\n");
       expected.append(
           IntStream.rangeClosed(1, lines).mapToObj(i -> i + "\n").collect(Collectors.joining()));
-      String text = output(row.id());
+      String text = records.output(row.id());
       if (!text.contentEquals(expected)) {
         wrong.add(
             row.reference()
@@ -240,21 +246,6 @@ final class Comparison {
                 + expected.length()
                 + " characters");
       }
-    }
-  }
-
-  private String output(long run) {
-    StringBuilder all = new StringBuilder();
-    long offset = 0;
-    while (true) {
-      JsonNode piece =
-          client.insist("GET", "/api/v1/runs/" + run + "/output?offset=" + offset, null);
-      all.append(piece.get("text").asString());
-      long next = piece.get("next").asLong();
-      if (next <= offset) {
-        return all.toString();
-      }
-      offset = next;
     }
   }
 

@@ -53,10 +53,10 @@ final class Sender {
     try {
       for (int n = 1; sending; n++) {
         if (dice.nextInt(3) == 0) {
-          write(n + "a.slip", false);
-          write(n + "b.slip", false);
+          send(n + "a.slip", false);
+          send(n + "b.slip", false);
         } else {
-          write(n + ".note", dice.nextBoolean());
+          send(n + ".note", dice.nextBoolean());
         }
         Harbour.pause(300 + dice.nextInt(900));
       }
@@ -65,7 +65,8 @@ final class Sender {
     }
   }
 
-  private void write(String name, boolean grows) throws IOException {
+  /** Sends one file, at once or in two parts. */
+  void send(String name, boolean grows) throws IOException {
     String content = "content of " + name;
     Path file = folder.resolve(name);
     if (grows) {
@@ -81,7 +82,7 @@ final class Sender {
   }
 
   /** What is wrong: files that were used never, twice, or in part. */
-  List<String> compare(Harbour harbour) throws IOException, InterruptedException {
+  List<String> compare(Comparison.Records records) throws IOException, InterruptedException {
     List<String> wrong = new ArrayList<>();
     Map<String, Integer> used = new HashMap<>();
     for (String line : Files.readAllLines(marks)) {
@@ -95,7 +96,7 @@ final class Sender {
       }
     }
     used.keySet().forEach(line -> wrong.add("\"" + line + "\" was used and was never sent"));
-    harbour
+    records
         .query("select path, state, count(*) from arrival group by path, state")
         .forEach(
             line -> {
@@ -103,7 +104,7 @@ final class Sender {
                 wrong.add("on record is " + line.replace('\t', ' '));
               }
             });
-    int rows = Integer.parseInt(harbour.query("select count(*) from arrival").get(0));
+    int rows = Integer.parseInt(records.query("select count(*) from arrival").get(0));
     if (rows != sent.size()) {
       wrong.add(rows + " arrivals are on record of " + sent.size() + " files");
     }

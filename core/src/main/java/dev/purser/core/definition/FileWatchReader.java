@@ -95,7 +95,9 @@ final class FileWatchReader {
     long before = page.errors();
     JobReader.dates(page, node, path);
     for (String asked : JobReader.askedBy(path)) {
-      page.error(node, "unknown placeholder ${" + asked + "}; a path may hold the date");
+      page.error(
+          node,
+          "unknown placeholder ${" + asked + "}; a path may hold the date: ${date | yyyyMMdd}");
     }
     if (!path.startsWith("/")) {
       page.error(node, "expected an absolute path, but \"" + path + "\" is not");

@@ -163,13 +163,13 @@ class FileWatchDefinitionTest {
           -*.csv                   | /                                        | ends with a slash
           path: /in/               | path: /in/../                            | leads out of the directory
           path: /in/               | path: /*/                                | only in the last part
-          berths-${date            | berths-${dat                             | did you mean "date"
+          berths-${date            | berths-${dat                             | a path may hold the date: ${date
           berths-${date            | berths-${port}-${date                    | unknown placeholder ${port}
           -*.csv                   | -[a.csv                                  | is never closed
           -*.csv                   | -{a,b.csv                                | is never closed
           days: business days      | days: busines days                       | did you mean "business"
           zone: Europe/Oslo        | zone: Europe/Olso                        | did you mean "Europe/Oslo"
-          by: "06:15"              | by: "26:15"                              | no time of day
+          by: "06:15"              | by: "26:15"                              | expected a time of day
           calendar: brannoch-office | calendar: branoch-office                | did you mean "brannoch-office"
           still-for: 30s           | still-for: soon                          | expected a duration
           minimum-size: 100        | minimum-size: 0                          | 1
