@@ -201,4 +201,39 @@ class WhyTest {
       }
     }
   }
+
+  /** What is seen of a file, and what people read of it. */
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      nullValues = "-",
+      textBlock =
+          """
+          ABSENT     | -                                     | nothing has come yet
+          EMPTY      | /in/a.csv                             | /in/a.csv is there but empty or too small
+          INCOMPLETE | /in/a.csv waits for /in/a.csv.done    | /in/a.csv waits for /in/a.csv.done
+          INCOMPLETE | 2 of 3 files are there                | 2 of 3 files are there
+          GROWING    | /in/a.csv                             | /in/a.csv is there but still changing; it must rest for 10s
+          USED       | /in/a.csv                             | /in/a.csv is there but another run has used it
+          UNREADABLE | the directory /in does not exist      | the directory /in does not exist
+          """)
+  void aRunThatWaitsForAFileSaysWhatIsSeenOfIt(FileSight sight, String seen, String text) {
+    Pier pier = new Pier("a: { host: quay-north, run: x, waits-for: file harbour-feed arrived }");
+    pier.at(1);
+    pier.apply(
+        new BoardEvent.FileSeen(
+            Pier.minute(2), pier.id("a"), "harbour-feed", sight, seen == null ? "" : seen));
+    Why.Reason reason = pier.board.why(pier.id("a")).reasons().get(0);
+    assertThat(reason.text()).isEqualTo("file harbour-feed on quay-north: " + text);
+    assertThat(reason.who()).isEqualTo("whoever sends the file");
+  }
+
+  @Test
+  void nobodyLooksWhereTheHostIsAway() {
+    Pier pier = new Pier("a: { host: quay-south, run: x, waits-for: file harbour-feed arrived }");
+    pier.apply(new BoardEvent.HostLost(Pier.minute(0), "quay-north"));
+    pier.at(1);
+    assertThat(pier.why("a"))
+        .isEqualTo("It waits: file harbour-feed: host quay-north is not connected, nobody looks");
+  }
 }
