@@ -1,0 +1,65 @@
+import { ThemeProvider } from '@mui/material';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { cleanup, render } from '@testing-library/react';
+import type { ReactNode } from 'react';
+import { MemoryRouter } from 'react-router';
+import { afterEach } from 'vitest';
+import { makeTheme } from '../theme';
+
+afterEach(cleanup);
+
+/** Draws something as the console would, with theme, address and cache around it. */
+export function draw(what: ReactNode, address = '/') {
+  const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+  return render(
+    <QueryClientProvider client={client}>
+      <ThemeProvider theme={makeTheme('light')}>
+        <MemoryRouter initialEntries={[address]}>{what}</MemoryRouter>
+      </ThemeProvider>
+    </QueryClientProvider>,
+  );
+}
+
+/** The texts of the cells of each row, without the row of titles. */
+export function rows(container: HTMLElement): string[][] {
+  return [...container.querySelectorAll('tbody tr')].map((row) =>
+    [...row.querySelectorAll('td')].map((cell) => cell.textContent ?? ''),
+  );
+}
+
+export interface Call {
+  method: string;
+  path: string;
+  query: URLSearchParams;
+  body: unknown;
+}
+
+let answers: Record<string, (call: Call) => unknown> = {};
+let calls: Call[] = [];
+
+// The client of the API keeps the fetch that it finds when it is loaded, which is after this.
+globalThis.fetch = async (asked) => {
+  const request = asked as Request;
+  const url = new URL(request.url);
+  const text = request.method === 'GET' ? '' : await request.text();
+  const call: Call = {
+    method: request.method,
+    path: url.pathname,
+    query: url.searchParams,
+    body: text ? JSON.parse(text) : undefined,
+  };
+  calls.push(call);
+  const answer = answers[`${call.method} ${call.path}`];
+  const found = answer ? answer(call) : { detail: `nothing is at ${call.path}` };
+  return new Response(JSON.stringify(found), {
+    status: answer ? 200 : 404,
+    headers: { 'Content-Type': 'application/json' },
+  });
+};
+
+/** Plays a service that answers by method and path; what it is asked is in the list. */
+export function answering(by: Record<string, (call: Call) => unknown>): Call[] {
+  answers = by;
+  calls = [];
+  return calls;
+}
