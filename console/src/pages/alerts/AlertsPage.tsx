@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { api, body, type Schemas } from '../../api/client';
 import { useNow } from '../../api/live';
+import { pageOf } from '../../parts/about';
 import { Notice, Waiting } from '../../parts/Notice';
 import { clock, span } from '../../parts/time';
 
@@ -97,7 +98,7 @@ function AlertRow({ alert, now, mayAct, onAct }: AlertRowProps) {
       </Box>
       <Box>
         <Typography sx={{ fontWeight: 600 }}>
-          <Link to={alert.run ? `/runs/${alert.run}` : '/calendars'} style={{ color: 'inherit' }}>
+          <Link to={pageOf(alert)} style={{ color: 'inherit' }}>
             {alert.title}
           </Link>
         </Typography>

@@ -13,6 +13,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { api, body, type Schemas } from '../../api/client';
 import { useNow } from '../../api/live';
+import { pageOf } from '../../parts/about';
 import { Notice, Waiting } from '../../parts/Notice';
 import { clock, span } from '../../parts/time';
 import { countsSentence } from './scale';
@@ -114,7 +115,7 @@ function Needs({ needs, now }: { needs: Need[]; now: number }) {
         <Box
           key={`${need.kind} ${need.run} ${index}`}
           component={Link}
-          to={need.run ? `/runs/${need.run}` : '/calendars'}
+          to={pageOf(need)}
           sx={{
             display: 'grid',
             gridTemplateColumns: '150px minmax(300px, 27%) 1fr 150px',

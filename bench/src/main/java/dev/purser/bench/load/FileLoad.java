@@ -53,6 +53,7 @@ public final class FileLoad {
     files.latency();
     files.manyInAMinute(Integer.parseInt(args[4]));
     files.manyAlreadyThere(Integer.parseInt(args[5]), args[6].split(",")[0]);
+    files.sizeOnDisk();
   }
 
   // ---- from a whole file to the start of its run
@@ -245,6 +246,21 @@ public final class FileLoad {
   }
 
   // ---- the records
+
+  private void sizeOnDisk() throws SQLException {
+    try (Connection connection = DriverManager.getConnection(database, "purser", "purser");
+        Statement statement = connection.createStatement()) {
+      statement.execute("analyze table arrival");
+    }
+    String size =
+        rows("select data_length + index_length, table_rows from information_schema.tables where"
+                + " table_schema = database() and table_name = 'arrival'")
+            .get(0);
+    long bytes = Long.parseLong(size.substring(0, size.indexOf('\t')));
+    System.out.printf(
+        "an arrival takes %d bytes on disk, its indexes included%n",
+        bytes / count("arrival", "true"));
+  }
 
   private void awaitCount(String where, int wanted)
       throws IOException, InterruptedException, SQLException {

@@ -40,7 +40,16 @@ class TodayController {
   private static final int MOST_RUNS = 60_000;
   private static final double LIKELY = 0.5;
   private static final List<String> PRESSING =
-      List.of("failed", "late", "likely-late", "long-running", "calendar", "approval", "held");
+      List.of(
+          "failed",
+          "late",
+          "host",
+          "file",
+          "likely-late",
+          "long-running",
+          "calendar",
+          "approval",
+          "held");
 
   private final RunRecords runs;
   private final RunViews views;

@@ -1,0 +1,118 @@
+// @vitest-environment happy-dom
+import { fireEvent, screen, waitFor } from '@testing-library/react';
+import { describe, expect, test } from 'vitest';
+import type { Schemas } from '../../api/client';
+import { pageOf } from '../../parts/about';
+import { answering, draw } from '../../test/draw';
+import { AlertsPage } from './AlertsPage';
+
+type Alert = Schemas['AlertView'];
+
+function alert(id: number, more: Partial<Alert> = {}): Alert {
+  return {
+    id,
+    kind: 'failed',
+    state: 'open',
+    title: 'Night manifest: Build it',
+    text: 'exit code 3',
+    reference: 'passenger/manifest/build@2027-03-04#1',
+    stream: 'passenger/manifest',
+    run: 41,
+    opened: '2027-03-04T05:00:00Z',
+    acknowledgedBy: '',
+    closedBecause: '',
+    deliveries: [],
+    ...more,
+  };
+}
+
+test.each([
+  ['failed', 41, 'passenger/manifest/build@2027-03-04#1', '/runs/41'],
+  ['approval', 42, 'harbour/call/customs@2027-03-04#1', '/runs/42'],
+  ['host', 0, 'host quay-north', '/hosts'],
+  ['calendar', 0, 'brannoch', '/calendars'],
+  ['file', 0, 'file feed@2027-03-04 missing', '/files'],
+  ['file', 0, 'file feed on quay-north', '/files'],
+  ['file', 0, 'file dues-notes unprocessed', '/files?view=unprocessed'],
+  ['file', 0, 'arrival 548', '/files?view=arrivals'],
+])('an alert of kind %s leads to where something can be done', (kind, run, reference, page) => {
+  expect(pageOf({ kind, run, reference })).toBe(page);
+});
+
+describe('the page of alerts', () => {
+  const drawn = async (alerts: Alert[], mayAct = true) => {
+    const state = { alerts };
+    const calls = answering({
+      'GET /api/v1/alerts': () => state.alerts,
+      'POST /api/v1/alerts/7/actions': () => {
+        state.alerts = state.alerts.map((one) => ({
+          ...one,
+          state: 'acknowledged',
+          acknowledgedBy: 'ola',
+        }));
+        return state.alerts[0];
+      },
+    });
+    draw(<AlertsPage mayAct={mayAct} />);
+    await screen.findByRole('heading', { name: 'Alerts' });
+    return calls;
+  };
+
+  test.each([
+    [[], 'Nobody needs to be told anything.'],
+    [[alert(1)], '1 waits for somebody to take it on.'],
+    [[alert(1), alert(2)], '2 wait for somebody to take them on.'],
+    [[alert(1, { state: 'closed' })], 'Nobody needs to be told anything.'],
+  ])('sums up what is open: %#', async (alerts, text) => {
+    await drawn(alerts);
+    expect(screen.getByText(text)).toBeTruthy();
+  });
+
+  test('says whom an alert has reached, and whom not yet', async () => {
+    const delivery = {
+      address: 'desk@brannoch.example',
+      channel: 'mail',
+      recipient: 'night-desk',
+      lastError: 'refused',
+      state: 'waiting',
+      tries: 3,
+    };
+    await drawn([
+      alert(1, { deliveries: [delivery] }),
+      alert(2, { deliveries: [{ ...delivery, state: 'delivered' }] }),
+      alert(3),
+    ]);
+    expect(screen.getByText('night-desk by mail: not yet, 3 tries').title).toBe('refused');
+    expect(screen.getByText(/^night-desk by mail: told/)).toBeTruthy();
+    expect(screen.getByText('nobody is to be told')).toBeTruthy();
+  });
+
+  test('an alert is taken on, and then nobody else need be', async () => {
+    const calls = await drawn([alert(7)]);
+    fireEvent.click(screen.getByRole('button', { name: 'I take it on' }));
+    await screen.findByText('taken on by ola');
+    expect(calls.find((one) => one.method === 'POST')?.body).toEqual({
+      action: 'acknowledge',
+      reason: '',
+    });
+    expect(screen.queryByRole('button', { name: 'I take it on' })).toBeNull();
+  });
+
+  test('closed ones are asked for with the switch, and say why they were closed', async () => {
+    const calls = await drawn([
+      alert(7, {
+        state: 'closed',
+        closed: '2027-03-04T05:30:00Z',
+        closedBecause: 'that is not so any more',
+      }),
+    ]);
+    fireEvent.click(screen.getByRole('switch'));
+    await waitFor(() => expect(calls.at(-1)?.query.get('closed')).toBe('true'));
+    expect(screen.getByText(/^closed .*: that is not so any more$/)).toBeTruthy();
+  });
+
+  test('who may only look takes nothing on', async () => {
+    await drawn([alert(7)], false);
+    expect(screen.queryByRole('button', { name: 'I take it on' })).toBeNull();
+  });
+});
