@@ -6,7 +6,6 @@ import dev.purser.core.definition.HostDefinition;
 import dev.purser.core.definition.Job;
 import dev.purser.core.definition.Placement;
 import dev.purser.core.definition.Stream;
-import dev.purser.service.alert.AlertRow;
 import dev.purser.service.alert.AlertWriter;
 import dev.purser.service.alert.Alerts;
 import dev.purser.service.board.Engine;
@@ -20,7 +19,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
-import java.util.TreeSet;
 import java.util.stream.Collectors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -79,22 +77,13 @@ class HostWatch {
     }
     try {
       Map<String, HostRow> away = away();
-      boolean changed = false;
-      Set<String> open = new TreeSet<>();
-      for (AlertRow alert : alerts.openAbout(AlertKind.HOST)) {
-        String host = alert.reference.substring(ABOUT.length());
-        if (away.containsKey(host)) {
-          open.add(host);
-        } else {
-          changed |= alerts.close(alert.id, because(host), clock.instant());
-        }
-      }
-      for (Map.Entry<String, HostRow> one : away.entrySet()) {
-        if (!open.contains(one.getKey())) {
-          open(one.getKey(), one.getValue());
-          changed = true;
-        }
-      }
+      boolean changed =
+          alerts.bringInLine(
+              AlertKind.HOST,
+              away.keySet(),
+              about -> because(about.substring(ABOUT.length())),
+              about -> open(about.substring(ABOUT.length()), away.get(about)),
+              clock.instant());
       if (changed) {
         live.alertsChanged();
       }
@@ -109,7 +98,7 @@ class HostWatch {
         : engine.look(board -> board.drainedHosts().getOrDefault(host, "it is not enrolled now"));
   }
 
-  /** Hosts that were there once, should be, and have not been for a while. */
+  /** Hosts that were there once, should be, and have not been for a while, by reference. */
   private Map<String, HostRow> away() {
     Instant now = clock.instant();
     Map<String, HostRow> away = new TreeMap<>();
@@ -118,7 +107,7 @@ class HostWatch {
       boolean there = link.presence(row.name).isPresent() || drained.contains(row.name);
       boolean known = row.lastSeen != null;
       if (!there && known && since(row).plus(AWAY_FOR).isBefore(now)) {
-        away.put(row.name, row);
+        away.put(ABOUT + row.name, row);
       }
     }
     return away;

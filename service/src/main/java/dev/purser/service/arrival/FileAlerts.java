@@ -7,7 +7,6 @@ import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.FileWatch;
 import dev.purser.core.definition.Stream;
 import dev.purser.service.Settings;
-import dev.purser.service.alert.AlertRow;
 import dev.purser.service.alert.AlertWriter;
 import dev.purser.service.alert.Alerts;
 import dev.purser.service.board.Engine;
@@ -83,21 +82,13 @@ class FileAlerts {
     }
     try {
       Map<String, FileTrouble> wrong = wrong(engine.definitions());
-      boolean changed = false;
-      Set<String> open = new HashSet<>();
-      for (AlertRow alert : alerts.openAbout(AlertKind.FILE)) {
-        if (wrong.containsKey(alert.reference)) {
-          open.add(alert.reference);
-        } else {
-          changed |= alerts.close(alert.id, "that is not so any more", clock.instant());
-        }
-      }
-      for (Map.Entry<String, FileTrouble> one : wrong.entrySet()) {
-        if (!open.contains(one.getKey())) {
-          open(one.getKey(), one.getValue());
-          changed = true;
-        }
-      }
+      boolean changed =
+          alerts.bringInLine(
+              AlertKind.FILE,
+              wrong.keySet(),
+              any -> "that is not so any more",
+              reference -> open(reference, wrong.get(reference)),
+              clock.instant());
       if (changed) {
         live.alertsChanged();
       }
