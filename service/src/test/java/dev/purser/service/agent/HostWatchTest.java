@@ -64,7 +64,7 @@ class HostWatchTest extends OnDatabase {
 
   private void connectAndGo(String key, Runnable meanwhile) throws Exception {
     Talk talk = Talk.connect(port, "missed", key, "one");
-    talk.say(Talk.hello(3, System.currentTimeMillis(), 0));
+    talk.say(Talk.hello(System.currentTimeMillis(), 0));
     talk.awaitFrame("welcome");
     meanwhile.run();
     talk.hangUp();

@@ -79,7 +79,7 @@ class StrangersTest extends OnDatabase {
   @Test
   void anUnknownMessageIsLeftOutAndTheRestOfTheFrameCounts() throws Exception {
     talk = connect("strange", key("strange"), "one");
-    talk.say("[{\"type\":\"from-the-future\",\"x\":1}," + Talk.hello(4, 1, 0).substring(1));
+    talk.say("[{\"type\":\"from-the-future\",\"x\":1}," + Talk.hello(1, 0).substring(1));
     talk.awaitFrame("welcome");
   }
 
@@ -96,7 +96,7 @@ class StrangersTest extends OnDatabase {
     }
     assertThat(talk.closedBecause()).containsAnyOf("larger than 8 MB", "cut:");
     talk = connect("strange", key("strange"), "one");
-    talk.say(Talk.hello(4, System.currentTimeMillis(), 0));
+    talk.say(Talk.hello(System.currentTimeMillis(), 0));
     talk.awaitFrame("welcome");
   }
 
@@ -104,7 +104,7 @@ class StrangersTest extends OnDatabase {
   void aSecondInstallationUnderOneNameIsRefusedWhileTheFirstIsThere() throws Exception {
     String key = key("strange");
     talk = connect("strange", key, "one");
-    talk.say(Talk.hello(4, System.currentTimeMillis(), 0));
+    talk.say(Talk.hello(System.currentTimeMillis(), 0));
     talk.awaitFrame("welcome");
     assertThatThrownBy(() -> connect("strange", key, "two"))
         .cause()
@@ -162,10 +162,10 @@ class StrangersTest extends OnDatabase {
   void whatAnotherHostSaysOfAnAttemptDoesNotCount() throws Exception {
     long run = started("strange/sender", "honest");
     Talk honest = connect("honest", key("honest"), "one");
-    honest.say(Talk.hello(4, System.currentTimeMillis(), 0));
+    honest.say(Talk.hello(System.currentTimeMillis(), 0));
     honest.awaitFrame("\"start\"");
     talk = connect("strange", key("strange"), "one");
-    talk.say(Talk.hello(4, System.currentTimeMillis(), 0));
+    talk.say(Talk.hello(System.currentTimeMillis(), 0));
     talk.awaitFrame("welcome");
     long now = System.currentTimeMillis();
     talk.say(ended(run, now, now));
@@ -185,7 +185,7 @@ class StrangersTest extends OnDatabase {
     long run = started("strange/clock", "late");
     long before = System.currentTimeMillis();
     talk = connect("late", key("late"), "one");
-    talk.say(Talk.hello(4, System.currentTimeMillis() + ahead, 0));
+    talk.say(Talk.hello(System.currentTimeMillis() + ahead, 0));
     talk.awaitFrame("\"start\"");
     long now = System.currentTimeMillis() + ahead;
     talk.say(ended(run, now, now));

@@ -1,6 +1,7 @@
 package dev.purser.service.agent;
 
 import dev.purser.wire.agent.Enrolment;
+import dev.purser.wire.agent.FromAgent;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.WebSocket;
@@ -33,6 +34,10 @@ public final class Talk implements WebSocket.Listener {
   }
 
   /** The first message. */
+  public static String hello(long clock, long epoch) {
+    return hello(FromAgent.PROTOCOL, clock, epoch);
+  }
+
   public static String hello(int protocol, long clock, long epoch) {
     return "[{\"type\":\"hello\",\"protocol\":"
         + protocol
