@@ -393,7 +393,7 @@ class CommandsTest {
         .contains("nothing that is over and past");
     Ran doctor = purser("doctor");
     assertThat(doctor.code()).isIn(0, 1);
-    assertThat(doctor.out()).contains("database", "ledger");
+    assertThat(doctor.out()).contains("database", "agents", "what to do");
   }
 
   @Test
