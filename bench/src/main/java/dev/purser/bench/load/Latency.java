@@ -1,6 +1,11 @@
 package dev.purser.bench.load;
 
 import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.ResultSet;
@@ -47,6 +52,7 @@ public final class Latency {
     List<Integer> all = gaps(args[2], after, "a.ended", "b.started");
     Collections.sort(all);
     histogram(all);
+    part("the machine's own: two flushes of the disk and a process start", bare());
     System.out.printf(
         "prerequisite met to process started, %d of them: p50 %d ms (promise: 5), p99 %d ms (promise:"
             + " 25)%n",
@@ -58,6 +64,32 @@ public final class Latency {
     System.out.printf(
         "%s: p50 %d ms, p99 %d ms%n",
         what, all.get(all.size() / 2), all.get(all.size() * 99 / 100));
+  }
+
+  /**
+   * What no design can do without: the record and the journal on the disk, and the start itself.
+   */
+  private static List<Integer> bare() throws IOException, InterruptedException {
+    List<Integer> all = new ArrayList<>();
+    Path file = Files.createTempFile("purser-bench", ".bare");
+    try (FileChannel channel = FileChannel.open(file, StandardOpenOption.WRITE)) {
+      channel.write(ByteBuffer.allocate(1 << 20));
+      channel.force(true);
+      for (int i = 0; i < 500; i++) {
+        long begin = System.nanoTime();
+        for (int flush = 0; flush < 2; flush++) {
+          channel.write(ByteBuffer.allocate(512), (i * 2L + flush) * 512);
+          channel.force(false);
+        }
+        Process process = new ProcessBuilder("/bin/true").start();
+        all.add((int) ((System.nanoTime() - begin) / 1_000_000));
+        process.waitFor();
+        Thread.sleep(10);
+      }
+    } finally {
+      Files.delete(file);
+    }
+    return all;
   }
 
   private static void play(Service service, int seconds) throws IOException, InterruptedException {
