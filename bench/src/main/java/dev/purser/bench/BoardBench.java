@@ -2,12 +2,12 @@ package dev.purser.bench;
 
 import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
-import dev.purser.core.board.RunSpec;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.core.forecast.Rehearsal;
 import dev.purser.core.forecast.UsualOutcomes;
 import dev.purser.core.plan.Planner;
+import dev.purser.core.run.RunSpec;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;

@@ -1,15 +1,15 @@
 package dev.purser.bench;
 
-import dev.purser.core.board.Action;
 import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
-import dev.purser.core.board.RunSpec;
-import dev.purser.core.board.RunState;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.core.forecast.Rehearsal;
 import dev.purser.core.forecast.TypicalOutcomes;
 import dev.purser.core.forecast.WhatIf;
+import dev.purser.core.run.Action;
+import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunState;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;

@@ -1,6 +1,5 @@
 package dev.purser.client;
 
-import dev.purser.core.board.RunSpec;
 import dev.purser.core.definition.DefinitionCheck;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.SchemaWriter;
@@ -8,6 +7,7 @@ import dev.purser.core.definition.SourceFile;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
 import dev.purser.core.problem.Problem;
+import dev.purser.core.run.RunSpec;
 import java.io.IOException;
 import java.nio.charset.MalformedInputException;
 import java.nio.file.Files;

@@ -1,7 +1,6 @@
 package dev.purser.client;
 
 import dev.purser.core.board.Board;
-import dev.purser.core.board.RunSpec;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.core.forecast.RunOutlook;
@@ -9,6 +8,7 @@ import dev.purser.core.forecast.UsualOutcomes;
 import dev.purser.core.icalendar.CalendarWriter;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
+import dev.purser.core.run.RunSpec;
 import dev.purser.core.schedule.StartTimes;
 import dev.purser.wire.api.Views;
 import java.nio.file.Path;

@@ -2,8 +2,6 @@ package dev.purser.client;
 
 import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
-import dev.purser.core.board.RunSpec;
-import dev.purser.core.board.RunStatus;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Job;
 import dev.purser.core.definition.SourceFile;
@@ -16,6 +14,8 @@ import dev.purser.core.forecast.Rehearsal;
 import dev.purser.core.forecast.UsualOutcomes;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.RunReference;
+import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunStatus;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;

@@ -3,18 +3,19 @@ package dev.purser.service;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import dev.purser.core.board.Action;
 import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
-import dev.purser.core.board.Ending;
-import dev.purser.core.board.HoldScope;
+import dev.purser.core.board.BoardView;
 import dev.purser.core.board.Instruction;
-import dev.purser.core.board.RunSpec;
-import dev.purser.core.board.RunStatus;
 import dev.purser.core.definition.SourceFile;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.core.forecast.WhatIf;
 import dev.purser.core.parameter.Parameters;
+import dev.purser.core.run.Action;
+import dev.purser.core.run.Ending;
+import dev.purser.core.run.HoldScope;
+import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunStatus;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Actions;
 import dev.purser.service.board.Engine;
@@ -408,7 +409,7 @@ class PeopleActTest extends OnDatabase {
   }
 
   /** Brings a fresh board to where another one stands. */
-  private void takeOver(Board from, Board to, long now) {
+  private void takeOver(BoardView from, Board to, long now) {
     to.apply(Outlook.site(engine.definitions(), now));
     to.apply(new BoardEvent.HostSeen(now, "pier", Set.of()));
     from.holds().forEach((scope, note) -> to.apply(new BoardEvent.HoldPlaced(now, scope, note)));

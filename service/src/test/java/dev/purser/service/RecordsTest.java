@@ -3,12 +3,12 @@ package dev.purser.service;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import dev.purser.core.board.Action;
 import dev.purser.core.board.BoardEvent;
-import dev.purser.core.board.RunSpec;
-import dev.purser.core.board.RunState;
 import dev.purser.core.definition.Kind;
 import dev.purser.core.definition.SourceFile;
+import dev.purser.core.run.Action;
+import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunState;
 import dev.purser.service.agent.HostRecords;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Actions;
@@ -226,8 +226,7 @@ class RecordsTest extends OnDatabase {
     engine.tell(now -> new BoardEvent.HostSeen(now, "pier", Set.of())).join();
     engine.tell(now -> new BoardEvent.AttemptBegan(now, id, 1)).join();
     engine
-        .tell(
-            now -> new BoardEvent.AttemptEnded(now, id, 1, dev.purser.core.board.Ending.exited(9)))
+        .tell(now -> new BoardEvent.AttemptEnded(now, id, 1, dev.purser.core.run.Ending.exited(9)))
         .join();
     RunRow row = runs.byId(id).orElseThrow();
     assertThat(row.state).isEqualTo("waiting");

@@ -234,7 +234,7 @@ class SchedulesTest extends OnDatabase {
         .tell(
             at ->
                 new dev.purser.core.board.BoardEvent.PersonActed(
-                    at, held, dev.purser.core.board.Action.SKIP, "ida", ""))
+                    at, held, dev.purser.core.run.Action.SKIP, "ida", ""))
         .join();
     publish(text.formatted("\"23:59\""));
     assertThat(of("num/a").stream().filter(r -> r.businessDate.equals(plan.today())))
@@ -300,7 +300,7 @@ class SchedulesTest extends OnDatabase {
   }
 
   private List<AlertRow> about(String calendar) {
-    return alerts.openAbout(dev.purser.core.board.AlertKind.CALENDAR).stream()
+    return alerts.openAbout(dev.purser.core.run.AlertKind.CALENDAR).stream()
         .filter(alert -> alert.reference.equals("calendar " + calendar))
         .toList();
   }

@@ -1,15 +1,17 @@
 package dev.purser.core.forecast;
 
 import dev.purser.core.board.BoardEvent;
-import dev.purser.core.board.RunSpec;
-import dev.purser.core.board.RunState;
-import dev.purser.core.board.RunStatus;
 import dev.purser.core.plan.RunReference;
+import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunState;
+import dev.purser.core.run.RunStatus;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 
 /** Two rehearsals side by side: what moved between them, and why. */
 public final class Compared {
@@ -76,26 +78,55 @@ public final class Compared {
 
   /** What let a run start, or what became of it where it did not. */
   static String because(Rehearsal rehearsal, RunSpec run, RunStatus status) {
-    Optional<BoardEvent> cause = rehearsal.causeOfStart(run.id());
-    if (cause.isEmpty()) {
+    List<BoardEvent> causes = rehearsal.causesOfStart(run.id());
+    if (causes.isEmpty()) {
       return status.state().isEnded() ? status.note() : rehearsal.board().why(run.id()).sentence();
     }
-    if (cause.get() instanceof BoardEvent.AttemptEnded ended) {
+    Set<Long> own = new HashSet<>(rehearsal.board().looksAt(run.id()));
+    own.add(run.id());
+    return causes.stream()
+        .filter(event -> isAbout(event, own))
+        .findFirst()
+        .or(() -> causes.stream().filter(event -> runOf(event).isPresent()).findFirst())
+        .map(event -> told(rehearsal, run, event))
+        .orElseGet(
+            () ->
+                rehearsal.firstStart(run.id()) == run.run().due().toEpochMilli()
+                    ? "it was due"
+                    : "its time had come");
+  }
+
+  private static boolean isAbout(BoardEvent event, Set<Long> runs) {
+    return runOf(event).filter(runs::contains).isPresent();
+  }
+
+  private static Optional<Long> runOf(BoardEvent event) {
+    if (event instanceof BoardEvent.AttemptEnded ended) {
+      return Optional.of(ended.run());
+    }
+    if (event instanceof BoardEvent.AttemptBegan began) {
+      return Optional.of(began.run());
+    }
+    if (event instanceof BoardEvent.FileArrived file) {
+      return Optional.of(file.run());
+    }
+    return event instanceof BoardEvent.PersonActed acted
+        ? Optional.of(acted.run())
+        : Optional.empty();
+  }
+
+  private static String told(Rehearsal rehearsal, RunSpec run, BoardEvent event) {
+    if (event instanceof BoardEvent.AttemptEnded ended) {
       return name(rehearsal, ended.run())
           + (ended.run() == run.id() ? " was tried again" : " ended");
     }
-    if (cause.get() instanceof BoardEvent.AttemptBegan began) {
-      return name(rehearsal, began.run()) + " began";
-    }
-    if (cause.get() instanceof BoardEvent.FileArrived file) {
+    if (event instanceof BoardEvent.FileArrived file) {
       return "file " + file.watch() + " arrived";
     }
-    if (cause.get() instanceof BoardEvent.PersonActed acted) {
+    if (event instanceof BoardEvent.PersonActed acted) {
       return name(rehearsal, acted.run()) + " was " + acted.action().done();
     }
-    return rehearsal.firstStart(run.id()) == run.run().due().toEpochMilli()
-        ? "it was due"
-        : "its time had come";
+    return name(rehearsal, runOf(event).orElseThrow()) + " began";
   }
 
   private static String name(Rehearsal rehearsal, long id) {

@@ -1,9 +1,9 @@
 package dev.purser.core.forecast;
 
-import dev.purser.core.board.Ending;
-import dev.purser.core.board.RunSpec;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.Problem;
+import dev.purser.core.run.Ending;
+import dev.purser.core.run.RunSpec;
 import dev.purser.core.schedule.Durations;
 import java.time.DateTimeException;
 import java.time.Duration;
@@ -40,6 +40,7 @@ public final class FixedOutcomes implements Outcomes {
   private static final String FORMS =
       "expected a duration and an outcome: 4m succeeded, 30s failed, 30s exit code 3, 2s nothing to"
           + " do; for an approval 20m approved, 5m refused or never";
+  private static final Ending FAILED = new Ending(Ending.Kind.EXITED, -1, "");
   private static final Pattern FORM =
       Pattern.compile(
           "(\\S+)(?:\\s+(succeeded|failed|approved|refused|nothing to do|exit code (\\d{1,3})))?");
@@ -56,8 +57,9 @@ public final class FixedOutcomes implements Outcomes {
    * How one attempt goes.
    *
    * @param millis how long it takes; -1 for a question that is never answered
+   * @param ending empty for a success, whatever exit code that takes
    */
-  private record Said(long millis, Ending ending, Map<String, String> values) {}
+  private record Said(long millis, Optional<Ending> ending, Map<String, String> values) {}
 
   /** What was read; the outcomes are to be used only where nothing is wrong. */
   public record Reading(Outcomes outcomes, List<Problem> problems) {}
@@ -146,7 +148,7 @@ public final class FixedOutcomes implements Outcomes {
 
   private static Optional<Said> outcome(String text, Map<String, String> values) {
     if (text.equals("never")) {
-      return Optional.of(new Said(-1, Ending.exited(0), values));
+      return Optional.of(new Said(-1, Optional.empty(), values));
     }
     Matcher matcher = FORM.matcher(text);
     Optional<Duration> duration =
@@ -155,12 +157,12 @@ public final class FixedOutcomes implements Outcomes {
       return Optional.empty();
     }
     String end = matcher.group(2) == null ? "succeeded" : matcher.group(2);
-    Ending ending =
+    Optional<Ending> ending =
         switch (end) {
-          case "succeeded", "approved" -> Ending.exited(0);
-          case "failed", "refused" -> Ending.exited(1);
-          case "nothing to do" -> new Ending(Ending.Kind.NOTHING_TO_DO, 1, "");
-          default -> Ending.exited(Integer.parseInt(matcher.group(3)));
+          case "succeeded", "approved" -> Optional.empty();
+          case "failed", "refused" -> Optional.of(FAILED);
+          case "nothing to do" -> Optional.of(new Ending(Ending.Kind.NOTHING_TO_DO, 1, ""));
+          default -> Optional.of(Ending.exited(Integer.parseInt(matcher.group(3))));
         };
     return Optional.of(new Said(duration.get().toMillis(), ending, values));
   }
@@ -184,10 +186,16 @@ public final class FixedOutcomes implements Outcomes {
         : Optional.of(said.get(Math.min(attempt, said.size()) - 1));
   }
 
+  /** A failure is one for the job that it is said of: by an exit code that is no success for it. */
+  private static Ending ending(Said said, RunSpec run) {
+    Ending ending = said.ending().orElseGet(() -> Outcomes.success(run));
+    return ending.equals(FAILED) ? Outcomes.failure(run) : ending;
+  }
+
   @Override
   public Outcome attempt(RunSpec run, int attempt, SplittableRandom random) {
     return said(run, attempt)
-        .map(said -> new Outcome(Math.max(said.millis(), 0), said.ending(), said.values()))
+        .map(said -> new Outcome(Math.max(said.millis(), 0), ending(said, run), said.values()))
         .orElseGet(() -> otherwise.attempt(run, attempt, random));
   }
 
@@ -199,7 +207,7 @@ public final class FixedOutcomes implements Outcomes {
     }
     return said.get().millis() < 0
         ? Optional.empty()
-        : Optional.of(new Answer(said.get().millis(), said.get().ending().code() == 0));
+        : Optional.of(new Answer(said.get().millis(), said.get().ending().isEmpty()));
   }
 
   @Override

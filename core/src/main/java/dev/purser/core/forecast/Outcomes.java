@@ -1,7 +1,7 @@
 package dev.purser.core.forecast;
 
-import dev.purser.core.board.Ending;
-import dev.purser.core.board.RunSpec;
+import dev.purser.core.run.Ending;
+import dev.purser.core.run.RunSpec;
 import java.time.LocalDate;
 import java.time.LocalTime;
 import java.util.Map;
@@ -54,6 +54,20 @@ public interface Outcomes {
 
     /** Not at all. */
     record Never() implements FileOutcome {}
+  }
+
+  /** An end that counts as success for a run: with the least exit code that does. */
+  static Ending success(RunSpec run) {
+    return Ending.exited(run.run().job().succeedsWith().least());
+  }
+
+  /**
+   * An end that counts as failure for a run: with exit code 1, or the least above it that is no
+   * success for its job; where every code is one, it could not be started.
+   */
+  static Ending failure(RunSpec run) {
+    int code = run.run().job().succeedsWith().leastOther();
+    return code < 0 ? new Ending(Ending.Kind.NOT_STARTED, -1, "assumed") : Ending.exited(code);
   }
 
   /** How an attempt goes. */

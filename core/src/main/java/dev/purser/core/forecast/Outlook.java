@@ -2,11 +2,11 @@ package dev.purser.core.forecast;
 
 import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
-import dev.purser.core.board.RunSpec;
-import dev.purser.core.board.RunState;
-import dev.purser.core.board.RunStatus;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.HostDefinition;
+import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunState;
+import dev.purser.core.run.RunStatus;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -45,7 +45,7 @@ public final class Outlook {
     for (HostDefinition host : definitions.hosts()) {
       board.apply(new BoardEvent.HostSeen(now, host.name(), host.labels()));
     }
-    board.apply(new BoardEvent.RunsPlanned(now, runs));
+    board.turn(new BoardEvent.RunsPlanned(now, runs));
     return board;
   }
 
@@ -68,7 +68,9 @@ public final class Outlook {
    */
   public List<RunOutlook> play(List<RunSpec> more, int samples, long until) {
     Board start = new Board(board);
-    start.apply(new BoardEvent.RunsPlanned(start.now(), more));
+    if (!more.isEmpty()) {
+      start.apply(new BoardEvent.RunsPlanned(start.now(), more));
+    }
     List<RunSpec> runs =
         start.runs().stream()
             .filter(run -> !start.status(run.id()).orElseThrow().state().isEnded())
@@ -77,10 +79,9 @@ public final class Outlook {
     runs.forEach(run -> gathered.put(run.id(), new Gathered(samples)));
     SplittableRandom random = new SplittableRandom(seed);
     for (int sample = 0; sample < samples; sample++) {
-      Board copy = new Board(board);
-      Rehearsal rehearsal = new Rehearsal(copy, outcomes, random.split());
+      Rehearsal rehearsal = new Rehearsal(new Board(start), outcomes, random.split());
       rehearsal.assumeActiveAttemptsGoOn();
-      rehearsal.apply(new BoardEvent.RunsPlanned(copy.now(), more));
+      rehearsal.apply();
       rehearsal.play(until);
       for (RunSpec run : runs) {
         gathered.get(run.id()).add(rehearsal, run);

@@ -1,14 +1,14 @@
 package dev.purser.core.forecast;
 
-import dev.purser.core.board.Action;
 import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
-import dev.purser.core.board.Ending;
 import dev.purser.core.board.Instruction;
-import dev.purser.core.board.RunSpec;
-import dev.purser.core.board.RunState;
-import dev.purser.core.board.RunStatus;
 import dev.purser.core.definition.Work;
+import dev.purser.core.run.Action;
+import dev.purser.core.run.Ending;
+import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunState;
+import dev.purser.core.run.RunStatus;
 import java.time.LocalDate;
 import java.time.LocalTime;
 import java.util.ArrayList;
@@ -30,7 +30,9 @@ public final class Rehearsal {
   private final PriorityQueue<Coming> coming = new PriorityQueue<>();
   private final List<BoardEvent> events = new ArrayList<>();
   private final Map<Long, Long> firstStart = new HashMap<>();
-  private final Map<Long, BoardEvent> causes = new HashMap<>();
+  private final Map<Long, List<BoardEvent>> causes = new HashMap<>();
+  private final List<BoardEvent> inTurn = new ArrayList<>();
+  private final Outside outside = new Outside();
   private long order;
 
   /**
@@ -83,45 +85,57 @@ public final class Rehearsal {
     }
   }
 
-  /** Applies an event of one's own before or between playing. */
-  public List<Instruction> apply(BoardEvent event) {
-    events.add(event);
-    List<Instruction> given = board.apply(event);
-    for (Instruction instruction : given) {
-      follow(instruction);
-      if (instruction instanceof Instruction.RunChanged changed) {
-        noteStart(changed, event);
-      }
+  /** Applies events of one's own before or between playing, as one turn. */
+  public List<Instruction> apply(BoardEvent... turn) {
+    List<Instruction> given = new ArrayList<>();
+    for (BoardEvent event : turn) {
+      given.addAll(take(event));
     }
+    given.addAll(endTurn());
     return given;
   }
 
-  /** Remembers what it was that let a run start. */
-  private void noteStart(Instruction.RunChanged changed, BoardEvent event) {
-    boolean starts = changed.state() == RunState.STARTING || changed.state() == RunState.RUNNING;
-    if (starts && causes.putIfAbsent(changed.run(), event) == null) {
-      firstStart.putIfAbsent(changed.run(), board.now());
-    }
+  private List<Instruction> take(BoardEvent event) {
+    events.add(event);
+    inTurn.add(event);
+    List<Instruction> given = board.apply(event);
+    given.forEach(instruction -> instruction.accept(outside));
+    return given;
   }
 
-  /** What happened at the moment at which a run started first; empty where it has not. */
-  public Optional<BoardEvent> causeOfStart(long run) {
-    return Optional.ofNullable(causes.get(run));
+  private List<Instruction> endTurn() {
+    BoardEvent end = new BoardEvent.TurnEnded(board.now());
+    events.add(end);
+    List<Instruction> given = board.apply(end);
+    given.forEach(instruction -> instruction.accept(outside));
+    inTurn.clear();
+    return given;
   }
 
-  /** Plays until nothing more happens, or until the given time. */
+  /** What happened in the turn in which a run started first, in order; empty where it has not. */
+  public List<BoardEvent> causesOfStart(long run) {
+    return causes.getOrDefault(run, List.of());
+  }
+
+  /**
+   * Plays until nothing more happens, or until the given time. All that happens at one simulated
+   * instant is one turn; what its decisions make happen at that instant is the next.
+   */
   public void play(long until) {
     while (true) {
       long next = coming.isEmpty() ? Long.MAX_VALUE : coming.peek().at();
-      long wake = board.nextWake();
-      if (Math.min(next, wake) > until || Math.min(next, wake) == Long.MAX_VALUE) {
+      long now = Math.min(next, board.nextWake());
+      if (now > until || now == Long.MAX_VALUE) {
         return;
       }
-      if (wake <= next) {
-        apply(new BoardEvent.TimeReached(wake));
-      } else {
-        apply(coming.remove().event());
+      if (next > now) {
+        take(new BoardEvent.TimeReached(now));
       }
+      long before = order;
+      while (!coming.isEmpty() && coming.peek().at() <= now && coming.peek().order() < before) {
+        take(coming.remove().event());
+      }
+      endTurn();
     }
   }
 
@@ -140,15 +154,46 @@ public final class Rehearsal {
     return firstStart.getOrDefault(run, 0L);
   }
 
-  private void follow(Instruction instruction) {
-    if (instruction instanceof Instruction.StartAttempt start) {
+  /** Carries out what the board instructs, as far as a rehearsal does. */
+  private final class Outside extends Instruction.Some {
+    @Override
+    public Void visit(Instruction.StartAttempt start) {
+      noteStart(start.run());
       startAttempt(start);
-    } else if (instruction instanceof Instruction.StopAttempt stop) {
+      return null;
+    }
+
+    @Override
+    public Void visit(Instruction.RunChanged changed) {
+      if (changed.state() == RunState.RUNNING) {
+        noteStart(changed.run()); // a step has no attempt
+      }
+      return null;
+    }
+
+    @Override
+    public Void visit(Instruction.StopAttempt stop) {
       stopAttempt(stop);
-    } else if (instruction instanceof Instruction.WatchFile watch) {
+      return null;
+    }
+
+    @Override
+    public Void visit(Instruction.WatchFile watch) {
       expectFile(watch.run(), watch.watch());
-    } else if (instruction instanceof Instruction.AskPerson ask) {
-      board.run(ask.run()).ifPresent(this::expectApproval);
+      return null;
+    }
+
+    @Override
+    public Void visit(Instruction.AskPerson ask) {
+      board.run(ask.run()).ifPresent(Rehearsal.this::expectApproval);
+      return null;
+    }
+  }
+
+  /** Remembers when a run started first, and what happened then. */
+  private void noteStart(long run) {
+    if (firstStart.putIfAbsent(run, board.now()) == null) {
+      causes.put(run, List.copyOf(inTurn));
     }
   }
 

@@ -1,7 +1,7 @@
 package dev.purser.core.forecast;
 
-import dev.purser.core.board.RunSpec;
-import dev.purser.core.board.RunState;
+import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunState;
 
 /**
  * What the forecast says of a run.

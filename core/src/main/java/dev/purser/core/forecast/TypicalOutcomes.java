@@ -1,7 +1,6 @@
 package dev.purser.core.forecast;
 
-import dev.purser.core.board.Ending;
-import dev.purser.core.board.RunSpec;
+import dev.purser.core.run.RunSpec;
 import dev.purser.core.schedule.Durations;
 import java.time.LocalDate;
 import java.util.Arrays;
@@ -47,14 +46,14 @@ public final class TypicalOutcomes implements Outcomes {
   public Outcome attempt(RunSpec run, int attempt, SplittableRandom random) {
     Long known = durations.get(run.run().reference().path());
     if (known != null) {
-      return new Outcome(known, Ending.exited(0), values(run));
+      return new Outcome(known, Outcomes.success(run), values(run));
     }
     Optional<Durations.Range> usually = run.run().job().usually();
     long middle =
         usually
             .map(range -> (range.low().toMillis() + range.high().toMillis()) / 2)
             .orElse(UNKNOWN_DURATION);
-    return new Outcome(middle, Ending.exited(0), values(run));
+    return new Outcome(middle, Outcomes.success(run), values(run));
   }
 
   private Map<String, String> values(RunSpec run) {

@@ -1,7 +1,6 @@
 package dev.purser.core.forecast;
 
-import dev.purser.core.board.Ending;
-import dev.purser.core.board.RunSpec;
+import dev.purser.core.run.RunSpec;
 import dev.purser.core.schedule.Durations;
 import java.time.LocalDate;
 import java.util.Map;
@@ -36,7 +35,7 @@ public final class UsualOutcomes implements Outcomes {
 
   @Override
   public Outcome attempt(RunSpec run, int attempt, SplittableRandom random) {
-    return new Outcome(duration(run, random), Ending.exited(0), values(run));
+    return new Outcome(duration(run, random), Outcomes.success(run), values(run));
   }
 
   private long duration(RunSpec run, SplittableRandom random) {

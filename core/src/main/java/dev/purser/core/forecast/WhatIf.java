@@ -3,9 +3,9 @@ package dev.purser.core.forecast;
 import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
 import dev.purser.core.board.Instruction;
-import dev.purser.core.board.RunSpec;
-import dev.purser.core.board.RunState;
-import dev.purser.core.board.RunStatus;
+import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunState;
+import dev.purser.core.run.RunStatus;
 import dev.purser.core.schedule.Durations;
 import java.time.Duration;
 import java.time.Instant;
@@ -117,10 +117,7 @@ public final class WhatIf {
     Rehearsal with = rehearsal(board, outcomes);
     Map<Long, RunState> before = new LinkedHashMap<>();
     List<String> refusals = new ArrayList<>();
-    List<Instruction> given = new ArrayList<>();
-    for (BoardEvent event : change) {
-      given.addAll(with.apply(event));
-    }
+    List<Instruction> given = with.apply(change.toArray(BoardEvent[]::new));
     for (Instruction instruction : given) {
       if (instruction instanceof Instruction.RunChanged changed) {
         before.putIfAbsent(changed.run(), board.state(changed.run()).orElse(RunState.PLANNED));

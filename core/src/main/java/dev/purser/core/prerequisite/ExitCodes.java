@@ -55,6 +55,17 @@ public final class ExitCodes {
     return code >= 0 && codes.get(code);
   }
 
+  /** The least of them. */
+  public int least() {
+    return codes.nextSetBit(0);
+  }
+
+  /** The least code from 1 on that is not one of them; -1 where all are. */
+  public int leastOther() {
+    int other = codes.nextClearBit(1);
+    return other > HIGHEST ? -1 : other;
+  }
+
   @Override
   public boolean equals(Object other) {
     return other instanceof ExitCodes them && codes.equals(them.codes);

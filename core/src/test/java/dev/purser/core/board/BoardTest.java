@@ -2,6 +2,11 @@ package dev.purser.core.board;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.purser.core.run.Action;
+import dev.purser.core.run.Ending;
+import dev.purser.core.run.FileSight;
+import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunState;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -253,29 +258,23 @@ class BoardTest {
                 + " finish-by: \"22:00\" }");
     pier.act("a", Action.HOLD);
     pier.at(0).at(10);
-    assertThat(texts(pier))
+    assertThat(pier.alerts)
         .containsExactly("LATE not started by 21:40 Oslo: it waits: it is held by ida: because");
     pier.act("a", Action.RELEASE);
     pier.begin("a");
     assertThat(pier.given(Instruction.CloseAlert.class)).hasSize(1);
     pier.at(15).at(30).at(31);
-    assertThat(texts(pier))
+    assertThat(pier.alerts)
         .containsExactly(
             "LATE not started by 21:40 Oslo: it waits: it is held by ida: because",
             "LONG_RUNNING has been running for longer than 5m",
             "LATE not finished by 22:00 Oslo: it has been running on quay-north since 21:40 Oslo");
     pier.end("a", 1);
-    assertThat(texts(pier)).last().isEqualTo("FAILED exit code 1");
+    assertThat(pier.alerts).last().isEqualTo("FAILED exit code 1");
     pier.act("a", Action.RERUN);
     pier.begin("a").end("a", 0);
     assertThat(pier.status("a").openAlerts()).isEmpty();
     assertThat(pier.given(Instruction.CloseAlert.class)).hasSize(4);
-  }
-
-  private static List<String> texts(Pier pier) {
-    return pier.given(Instruction.OpenAlert.class).stream()
-        .map(alert -> alert.kind() + " " + alert.text())
-        .toList();
   }
 
   @Test
@@ -286,11 +285,11 @@ class BoardTest {
                 "a: { host: quay-north, run: x, waits-for: b succeeded }\nb: { host: quay-north, run: x }"));
     Board board = new Board();
     List<RunSpec> specs = Pier.specs(pier.definitions, Pier.DATE, 1);
-    board.apply(pier.events.get(0));
-    board.apply(new BoardEvent.HostSeen(0, "quay-north", Set.of()));
-    board.apply(new BoardEvent.RunsPlanned(Pier.DUE, specs.subList(0, 1)));
+    board.turn(pier.events.get(0));
+    board.turn(new BoardEvent.HostSeen(0, "quay-north", Set.of()));
+    board.turn(new BoardEvent.RunsPlanned(Pier.DUE, specs.subList(0, 1)));
     assertThat(board.why(1).sentence()).contains("night/b is not planned on 2027-03-04");
-    board.apply(new BoardEvent.RunsPlanned(Pier.DUE, specs.subList(1, 2)));
+    board.turn(new BoardEvent.RunsPlanned(Pier.DUE, specs.subList(1, 2)));
     assertThat(board.why(1).sentence()).contains("night/b is starting");
   }
 
@@ -339,14 +338,14 @@ class BoardTest {
     Pier pier = new Pier(RandomDay.definitions(random, 12));
     List<List<Instruction>> given = RandomDay.play(pier, random, 150);
     Board again = new Board();
-    pier.events.stream().limit(4).forEach(again::apply);
+    pier.events.stream().limit(4).forEach(again::turn);
     int middle = given.size() / 2;
     for (int i = 0; i < given.size(); i++) {
       BoardEvent event = pier.events.get(i + 4);
       if (i == middle) {
         again = random.nextBoolean() ? new Board(again) : restored(again, pier);
       }
-      assertThat(withoutWakes(again.apply(event))).isEqualTo(withoutWakes(given.get(i)));
+      assertThat(withoutWakes(again.turn(event))).isEqualTo(withoutWakes(given.get(i)));
     }
     for (RunSpec run : pier.board.runs()) {
       assertThat(again.status(run.id())).isEqualTo(pier.board.status(run.id()));
@@ -360,22 +359,22 @@ class BoardTest {
 
   private static Board restored(Board board, Pier pier) {
     Board fresh = new Board();
-    fresh.apply(pier.events.get(0));
+    fresh.turn(pier.events.get(0));
     for (String host : List.of("quay-north", "quay-south")) {
-      if (board.site().hosts().isUp(host)) {
-        fresh.apply(new BoardEvent.HostSeen(0, host, Set.of()));
+      if (board.isUp(host)) {
+        fresh.turn(new BoardEvent.HostSeen(0, host, Set.of()));
       }
     }
-    board.holds().forEach((scope, note) -> fresh.apply(new BoardEvent.HoldPlaced(0, scope, note)));
+    board.holds().forEach((scope, note) -> fresh.turn(new BoardEvent.HoldPlaced(0, scope, note)));
     board
         .capacity("ledger-slots")
         .set()
-        .ifPresent(many -> fresh.apply(new BoardEvent.CapacitySet(0, "ledger-slots", many)));
+        .ifPresent(many -> fresh.turn(new BoardEvent.CapacitySet(0, "ledger-slots", many)));
     List<BoardEvent.Restored> runs =
         board.runs().stream()
             .map(run -> new BoardEvent.Restored(run, board.status(run.id()).orElseThrow()))
             .toList();
-    fresh.apply(new BoardEvent.RunsRestored(board.now(), runs));
+    fresh.turn(new BoardEvent.RunsRestored(board.now(), runs));
     return fresh;
   }
 
@@ -397,7 +396,7 @@ class BoardTest {
             .as(step + ": " + run.run().reference() + " " + state)
             .isEqualTo(state != RunState.WAITING);
       }
-      Board.CapacityState slots = pier.board.capacity("ledger-slots");
+      BoardView.CapacityState slots = pier.board.capacity("ledger-slots");
       assertThat(slots.taken()).isGreaterThanOrEqualTo(0);
       boolean reopened =
           slots.holders().stream()

@@ -3,6 +3,8 @@ package dev.purser.core.board;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.run.Action;
+import dev.purser.core.run.RunState;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 
@@ -122,7 +124,7 @@ class CapacityTest {
   }
 
   @Test
-  void aRunThatNeedsTwoThingsHoldsUpOnlyWhatItLacks() {
+  void aRunThatNeedsTwoThingsHoldsUpOnlyWhatItLacksAndIsKeptWhatItOnceLacked() {
     Definitions definitions =
         Pier.read(
             "host: quay-north\n---\ncapacity: x\nunits: 1\n---\ncapacity: y\nunits: 1\n",
@@ -139,9 +141,12 @@ class CapacityTest {
     pier.at(0).at(5);
     assertThat(started(pier)).containsExactly("holder", "only-y");
     pier.begin("holder").end("holder", 0);
-    assertThat(started(pier)).as("both lacks y now, so x is free").endsWith("only-x");
+    assertThat(started(pier)).as("x is kept for both, which lacks y now").endsWith("only-y");
+    assertThat(pier.why("only-x")).contains("before it in line: night/both@");
+    pier.begin("only-y").end("only-y", 0);
+    assertThat(started(pier)).endsWith("both");
     pier.finishAll();
-    assertThat(pier.state("both")).isEqualTo(RunState.SUCCEEDED);
+    assertThat(pier.state("only-x")).isEqualTo(RunState.SUCCEEDED);
   }
 
   @Test

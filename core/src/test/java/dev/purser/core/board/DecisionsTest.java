@@ -3,6 +3,11 @@ package dev.purser.core.board;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.run.Action;
+import dev.purser.core.run.AlertKind;
+import dev.purser.core.run.Ending;
+import dev.purser.core.run.HoldScope;
+import dev.purser.core.run.RunState;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
@@ -85,7 +90,7 @@ class DecisionsTest {
     Board copy = new Board(pier.board);
     pier.begin("a").end("a", 3);
     assertThat(pier.state("a")).isEqualTo(RunState.SUCCEEDED);
-    copy.apply(new BoardEvent.AttemptEnded(copy.now(), pier.id("a"), 6, Ending.exited(76)));
+    copy.turn(new BoardEvent.AttemptEnded(copy.now(), pier.id("a"), 6, Ending.exited(76)));
     assertThat(copy.state(pier.id("a"))).contains(RunState.FAILED);
   }
 
@@ -194,7 +199,7 @@ class DecisionsTest {
   }
 
   private static void end(Board board, long run, Ending ending) {
-    board.apply(new BoardEvent.AttemptEnded(board.now(), run, 1, ending));
+    board.turn(new BoardEvent.AttemptEnded(board.now(), run, 1, ending));
   }
 
   /** What a run that waits for something of "a" does, once "a" has ended in some way. */

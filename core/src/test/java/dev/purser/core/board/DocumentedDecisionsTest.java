@@ -2,6 +2,7 @@ package dev.purser.core.board;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.purser.core.run.Action;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

@@ -1,5 +1,12 @@
 package dev.purser.core.board;
 
+import dev.purser.core.run.Action;
+import dev.purser.core.run.Ending;
+import dev.purser.core.run.HoldScope;
+import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunState;
+import dev.purser.core.run.RunStatus;
+import dev.purser.core.why.Why;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;

@@ -2,6 +2,9 @@ package dev.purser.core.board;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.purser.core.run.Action;
+import dev.purser.core.run.Ending;
+import dev.purser.core.run.RunState;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -97,7 +100,7 @@ class HostsTest {
     pier.at(10).finishAll();
     assertThat(started(pier))
         .containsExactly(
-            "first on quay-north", "high on quay-north", "late on quay-north", "low on quay-north");
+            "high on quay-north", "late on quay-north", "first on quay-north", "low on quay-north");
   }
 
   @Test

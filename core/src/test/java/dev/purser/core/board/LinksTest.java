@@ -6,6 +6,7 @@ import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
+import dev.purser.core.run.RunSpec;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
@@ -84,14 +85,14 @@ class LinksTest {
     Board slowly = new Board();
     List<RunSpec> all = new ArrayList<>();
     for (List<RunSpec> piece : pieces) {
-      slowly.apply(new BoardEvent.RunsPlanned(now, piece));
+      slowly.turn(new BoardEvent.RunsPlanned(now, piece));
       all.addAll(piece);
       if (dice.nextInt(4) == 0) {
         slowly = new Board(slowly);
       }
     }
     Board atOnce = new Board();
-    atOnce.apply(new BoardEvent.RunsPlanned(now, all));
+    atOnce.turn(new BoardEvent.RunsPlanned(now, all));
     TreeMap<Long, String> found = new TreeMap<>();
     TreeMap<Long, String> expected = new TreeMap<>();
     for (RunSpec run : all) {

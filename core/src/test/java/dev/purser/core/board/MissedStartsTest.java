@@ -3,6 +3,8 @@ package dev.purser.core.board;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.run.Action;
+import dev.purser.core.run.Ending;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
@@ -21,8 +23,8 @@ class MissedStartsTest {
 
   private static Board board(Definitions definitions) {
     Board board = new Board();
-    board.apply(dev.purser.core.forecast.Outlook.site(definitions, at("00:00")));
-    board.apply(new BoardEvent.HostSeen(at("00:00"), "h", java.util.Set.of()));
+    board.turn(dev.purser.core.forecast.Outlook.site(definitions, at("00:00")));
+    board.turn(new BoardEvent.HostSeen(at("00:00"), "h", java.util.Set.of()));
     return board;
   }
 
@@ -57,11 +59,11 @@ class MissedStartsTest {
                 + (startBy == null ? "" : ", start-by: " + startBy),
             "{ j: { host: h, run: x } }");
     Board live = board(definitions);
-    live.apply(new BoardEvent.RunsPlanned(at("00:00"), Pier.specs(definitions, DATE, 1)));
-    live.apply(new BoardEvent.StartsMissed(at("09:20"), at("09:18")));
+    live.turn(new BoardEvent.RunsPlanned(at("00:00"), Pier.specs(definitions, DATE, 1)));
+    live.turn(new BoardEvent.StartsMissed(at("09:20"), at("09:18")));
     assertThat(states(live)).isEqualTo(expected);
     Board late = board(definitions);
-    late.apply(
+    late.turn(
         new BoardEvent.RunsPlanned(at("09:20"), Pier.specs(definitions, DATE, 1), at("09:18")));
     assertThat(states(late)).isEqualTo(expected);
     String note = late.status(1).orElseThrow().note();
@@ -74,8 +76,8 @@ class MissedStartsTest {
     Definitions definitions =
         stream("days: every day, at: \"06:00\", if-missed: skip", "{ j: { host: h, run: x } }");
     Board board = board(definitions);
-    board.apply(new BoardEvent.RunsPlanned(at("00:00"), Pier.specs(definitions, DATE, 1)));
-    board.apply(new BoardEvent.StartsMissed(at("06:01"), at("05:59")));
+    board.turn(new BoardEvent.RunsPlanned(at("00:00"), Pier.specs(definitions, DATE, 1)));
+    board.turn(new BoardEvent.StartsMissed(at("06:01"), at("05:59")));
     assertThat(states(board)).isEqualTo("starting");
   }
 
@@ -84,8 +86,8 @@ class MissedStartsTest {
     Definitions definitions =
         stream("days: every day, at: \"06:00\"", "{ j: { host: h, run: x } }");
     Board board = board(definitions);
-    board.apply(new BoardEvent.RunsPlanned(at("00:00"), Pier.specs(definitions, DATE, 1)));
-    List<Instruction> given = board.apply(new BoardEvent.StartsMissed(at("09:00"), at("08:58")));
+    board.turn(new BoardEvent.RunsPlanned(at("00:00"), Pier.specs(definitions, DATE, 1)));
+    List<Instruction> given = board.turn(new BoardEvent.StartsMissed(at("09:00"), at("08:58")));
     assertThat(given)
         .filteredOn(Instruction.RunChanged.class::isInstance)
         .extracting(one -> ((Instruction.RunChanged) one).note())
@@ -100,17 +102,17 @@ class MissedStartsTest {
             "days: every day, at: \"06:00\"",
             "{ a: { host: h, run: x, only-on: friday }, b: { host: h, run: x, waits-for: a succeeded } }");
     Board board = board(definitions);
-    board.apply(new BoardEvent.RunsPlanned(at("00:00"), Pier.specs(definitions, DATE, 1)));
+    board.turn(new BoardEvent.RunsPlanned(at("00:00"), Pier.specs(definitions, DATE, 1)));
     assertThat(states(board)).isEqualTo("planned planned");
-    board.apply(new BoardEvent.TimeReached(at("06:00")));
+    board.turn(new BoardEvent.TimeReached(at("06:00")));
     assertThat(states(board)).isEqualTo("skipped starting");
     assertThat(board.why(1).sentence()).contains("it is due only on friday").contains("Thursday");
   }
 
   private static void end(Board board, long run, int code, String time) {
-    board.apply(
+    board.turn(
         new BoardEvent.AttemptBegan(at(time), run, board.status(run).orElseThrow().attempts()));
-    board.apply(
+    board.turn(
         new BoardEvent.AttemptEnded(
             at(time), run, board.status(run).orElseThrow().attempts(), Ending.exited(code)));
   }
@@ -120,16 +122,16 @@ class MissedStartsTest {
     Definitions definitions = stream("windows: 6h", "{ j: { host: h, run: x } }");
     Board board = board(definitions);
     long now = Instant.parse("2027-03-05T09:00:00Z").toEpochMilli();
-    board.apply(new BoardEvent.RunsPlanned(now, Pier.specs(definitions, DATE, 1), now));
+    board.turn(new BoardEvent.RunsPlanned(now, Pier.specs(definitions, DATE, 1), now));
     assertThat(states(board)).isEqualTo("starting waiting waiting waiting");
-    board.apply(new BoardEvent.AttemptBegan(now, 1, 1));
-    board.apply(new BoardEvent.AttemptEnded(now, 1, 1, Ending.exited(0)));
+    board.turn(new BoardEvent.AttemptBegan(now, 1, 1));
+    board.turn(new BoardEvent.AttemptEnded(now, 1, 1, Ending.exited(0)));
     assertThat(states(board)).isEqualTo("succeeded starting waiting waiting");
-    board.apply(new BoardEvent.AttemptEnded(now, 2, 1, Ending.exited(3)));
+    board.turn(new BoardEvent.AttemptEnded(now, 2, 1, Ending.exited(3)));
     assertThat(states(board)).isEqualTo("succeeded failed waiting waiting");
     assertThat(board.why(3).sentence())
         .isEqualTo("It waits: window 2027-03-04#2 comes first and is not done: j is failed");
-    board.apply(new BoardEvent.PersonActed(now, 2, Action.SKIP, "ida", "empty hour"));
+    board.turn(new BoardEvent.PersonActed(now, 2, Action.SKIP, "ida", "empty hour"));
     assertThat(states(board)).isEqualTo("succeeded skipped starting waiting");
   }
 
@@ -139,7 +141,7 @@ class MissedStartsTest {
         stream("windows: 4h, at-a-time: 2", "{ a: { host: h, run: x }, b: { host: h, run: x } }");
     Board board = board(definitions);
     long now = Instant.parse("2027-03-05T09:00:00Z").toEpochMilli();
-    board.apply(new BoardEvent.RunsPlanned(now, Pier.specs(definitions, DATE, 1), now));
+    board.turn(new BoardEvent.RunsPlanned(now, Pier.specs(definitions, DATE, 1), now));
     assertThat(states(board)).startsWith("starting starting starting starting waiting waiting");
     end(board, 3, 0, "09:00");
     end(board, 4, 0, "09:00");

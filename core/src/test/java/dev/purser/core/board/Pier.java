@@ -6,6 +6,11 @@ import dev.purser.core.definition.SourceFile;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
+import dev.purser.core.run.Action;
+import dev.purser.core.run.Ending;
+import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunState;
+import dev.purser.core.run.RunStatus;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -36,6 +41,10 @@ public final class Pier {
 
   public final Board board = new Board();
   public final List<Instruction> instructions = new ArrayList<>();
+
+  /** Kind and sentence of each alert that was opened, as it was told then. */
+  public final List<String> alerts = new ArrayList<>();
+
   public final List<BoardEvent> events = new ArrayList<>();
   public final Definitions definitions;
 
@@ -87,8 +96,13 @@ public final class Pier {
 
   public List<Instruction> apply(BoardEvent event) {
     events.add(event);
-    List<Instruction> out = board.apply(event);
+    List<Instruction> out = board.turn(event);
     instructions.addAll(out);
+    for (Instruction instruction : out) {
+      if (instruction instanceof Instruction.OpenAlert alert) {
+        alerts.add(alert.kind() + " " + AlertWords.of(alert, board));
+      }
+    }
     return out;
   }
 

@@ -1,6 +1,11 @@
 package dev.purser.core.board;
 
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.run.Action;
+import dev.purser.core.run.Ending;
+import dev.purser.core.run.FileSight;
+import dev.purser.core.run.HoldScope;
+import dev.purser.core.run.RunSpec;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;

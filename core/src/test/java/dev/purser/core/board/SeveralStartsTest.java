@@ -3,6 +3,8 @@ package dev.purser.core.board;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.run.Action;
+import dev.purser.core.run.RunSpec;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
@@ -45,15 +47,15 @@ class SeveralStartsTest {
   void acrossStreamsItIsTheLastOneDueNoLaterElseTheFirst(String time, int number) {
     Definitions definitions = world(time, "tide/fetch skipped");
     Board board = new Board();
-    board.apply(dev.purser.core.forecast.Outlook.site(definitions, 0));
-    board.apply(new BoardEvent.RunsPlanned(0, Pier.specs(definitions, Pier.DATE, 1)));
+    board.turn(dev.purser.core.forecast.Outlook.site(definitions, 0));
+    board.turn(new BoardEvent.RunsPlanned(0, Pier.specs(definitions, Pier.DATE, 1)));
     RunSpec read = find(board, "reader/read@2027-03-04#1");
     for (int other = 1; other <= 3; other++) {
       if (other != number) {
         skip(board, "tide/fetch@2027-03-04#" + other);
       }
     }
-    board.apply(new BoardEvent.TimeReached(read.due()));
+    board.turn(new BoardEvent.TimeReached(read.due()));
     assertThat(board.why(read.id()).sentence()).contains("tide/fetch");
     skip(board, "tide/fetch@2027-03-04#" + number);
     assertThat(board.why(read.id()).sentence())
@@ -62,7 +64,7 @@ class SeveralStartsTest {
 
   private static void skip(Board board, String reference) {
     long id = find(board, reference).id();
-    board.apply(new BoardEvent.PersonActed(1, id, Action.SKIP, "ida", ""));
+    board.turn(new BoardEvent.PersonActed(1, id, Action.SKIP, "ida", ""));
   }
 
   @ParameterizedTest
@@ -70,10 +72,10 @@ class SeveralStartsTest {
   void withinAStreamItIsTheOneOfTheSameStart(int skipped, boolean one, boolean two, boolean three) {
     Definitions definitions = world("\"23:00\"", "tide succeeded");
     Board board = new Board();
-    board.apply(dev.purser.core.forecast.Outlook.site(definitions, 0));
-    board.apply(new BoardEvent.RunsPlanned(0, Pier.specs(definitions, Pier.DATE, 1)));
+    board.turn(dev.purser.core.forecast.Outlook.site(definitions, 0));
+    board.turn(new BoardEvent.RunsPlanned(0, Pier.specs(definitions, Pier.DATE, 1)));
     skip(board, "tide/fetch@2027-03-04#" + skipped);
-    board.apply(new BoardEvent.TimeReached(find(board, "tide/fetch@2027-03-04#3").due()));
+    board.turn(new BoardEvent.TimeReached(find(board, "tide/fetch@2027-03-04#3").due()));
     assertThat(isFree(board, 1)).isEqualTo(one);
     assertThat(isFree(board, 2)).isEqualTo(two);
     assertThat(isFree(board, 3)).isEqualTo(three);

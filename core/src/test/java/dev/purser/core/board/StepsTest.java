@@ -4,6 +4,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.parameter.Parameters;
+import dev.purser.core.run.Action;
+import dev.purser.core.run.HoldScope;
+import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunState;
 import java.time.LocalDate;
 import java.util.List;
 import org.junit.jupiter.api.Test;

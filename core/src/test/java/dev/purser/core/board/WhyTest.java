@@ -2,6 +2,12 @@ package dev.purser.core.board;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.purser.core.run.Action;
+import dev.purser.core.run.Ending;
+import dev.purser.core.run.FileSight;
+import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunState;
+import dev.purser.core.why.Why;
 import java.util.List;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
@@ -187,7 +193,7 @@ class WhyTest {
         Board copy = new Board(pier.board);
         boolean possible = pier.board.actions(pier.id(job)).contains(action);
         List<Instruction> given =
-            copy.apply(
+            copy.turn(
                 new BoardEvent.PersonActed(
                     copy.now(),
                     pier.id(job),

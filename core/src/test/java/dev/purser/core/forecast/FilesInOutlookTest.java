@@ -4,10 +4,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
-import dev.purser.core.board.FileSight;
 import dev.purser.core.board.Pier;
-import dev.purser.core.board.RunSpec;
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.run.FileSight;
+import dev.purser.core.run.RunSpec;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalTime;
@@ -96,7 +96,7 @@ class FilesInOutlookTest {
     Outcomes typical = new TypicalOutcomes(Map.of(), Map.of("harbour-feed", TIMES), Map.of());
     List<RunSpec> specs = Pier.specs(DEFINITIONS, Pier.DATE, 1);
     Board board = Outlook.boardOf(DEFINITIONS, specs, Instant.ofEpochMilli(at("20:00")));
-    board.apply(new BoardEvent.TimeReached(at(now)));
+    board.turn(new BoardEvent.TimeReached(at(now)));
     assertThat(clock(of(board, typical, "build").start())).isEqualTo(expected);
   }
 
@@ -105,12 +105,12 @@ class FilesInOutlookTest {
     Outcomes usual = new UsualOutcomes(Map.of(), Map.of("harbour-feed", TIMES), Map.of());
     List<RunSpec> specs = Pier.specs(DEFINITIONS, Pier.DATE, 1);
     Board board = Outlook.boardOf(DEFINITIONS, specs, Instant.ofEpochMilli(at("20:00")));
-    board.apply(new BoardEvent.TimeReached(at("21:40")));
-    board.apply(
+    board.turn(new BoardEvent.TimeReached(at("21:40")));
+    board.turn(
         new BoardEvent.FileSeen(
             at("21:41"), specs.get(0).id(), "harbour-feed", FileSight.GROWING, "/in/a.csv"));
     assertThat(clock(of(board, usual, "build").start())).isEqualTo("22:20");
-    board.apply(
+    board.turn(
         new BoardEvent.FileArrived(at("21:42"), specs.get(0).id(), "harbour-feed", "/in/a.csv"));
     assertThat(clock(of(board, usual, "build").start())).isEqualTo("21:42");
   }

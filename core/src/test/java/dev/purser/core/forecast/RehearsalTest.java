@@ -2,13 +2,13 @@ package dev.purser.core.forecast;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.purser.core.board.Action;
 import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
 import dev.purser.core.board.Pier;
-import dev.purser.core.board.RunSpec;
-import dev.purser.core.board.RunState;
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.run.Action;
+import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunState;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -98,7 +98,7 @@ class RehearsalTest {
     Definitions definitions = Pier.definitions(JOBS);
     Rehearsal rehearsal = rehearse(definitions, USUAL);
     Board again = Outlook.boardOf(definitions, List.of(), BEFORE);
-    rehearsal.events().forEach(again::apply);
+    rehearsal.events().forEach(again::turn);
     for (RunSpec run : rehearsal.board().runs()) {
       assertThat(again.status(run.id())).isEqualTo(rehearsal.board().status(run.id()));
     }

@@ -2,13 +2,13 @@ package dev.purser.core.forecast;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.purser.core.board.Action;
 import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
-import dev.purser.core.board.HoldScope;
 import dev.purser.core.board.Pier;
-import dev.purser.core.board.RunSpec;
 import dev.purser.core.plan.Planner;
+import dev.purser.core.run.Action;
+import dev.purser.core.run.HoldScope;
+import dev.purser.core.run.RunSpec;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;

@@ -1,11 +1,11 @@
 package dev.purser.service.agent;
 
-import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
-import dev.purser.core.board.Ending;
+import dev.purser.core.board.BoardView;
 import dev.purser.core.board.Instruction;
-import dev.purser.core.board.RunSpec;
-import dev.purser.core.board.RunStatus;
+import dev.purser.core.run.Ending;
+import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunStatus;
 import dev.purser.service.arrival.Lookouts;
 import dev.purser.service.board.Engine;
 import dev.purser.service.live.Live;
@@ -301,7 +301,7 @@ public class AgentLink extends TextWebSocketHandler {
   }
 
   /** An agent can say nothing about an attempt that was given to another host. */
-  private static boolean isTheirs(Board board, AgentConnection one, long run, int attempt) {
+  private static boolean isTheirs(BoardView board, AgentConnection one, long run, int attempt) {
     boolean theirs =
         board
             .status(run)

@@ -1,11 +1,11 @@
 package dev.purser.service.agent;
 
-import dev.purser.core.board.AlertKind;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.HostDefinition;
 import dev.purser.core.definition.Job;
 import dev.purser.core.definition.Placement;
 import dev.purser.core.definition.Stream;
+import dev.purser.core.run.AlertKind;
 import dev.purser.service.alert.AlertWriter;
 import dev.purser.service.alert.Alerts;
 import dev.purser.service.board.Engine;

@@ -1,11 +1,11 @@
 package dev.purser.service.agent;
 
-import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
-import dev.purser.core.board.Ending;
-import dev.purser.core.board.RunSpec;
-import dev.purser.core.board.RunState;
-import dev.purser.core.board.RunStatus;
+import dev.purser.core.board.BoardView;
+import dev.purser.core.run.Ending;
+import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunState;
+import dev.purser.core.run.RunStatus;
 import dev.purser.service.Settings;
 import dev.purser.service.board.Engine;
 import dev.purser.service.board.Turn;
@@ -45,7 +45,7 @@ class Journals {
     List<ToAgent> answers = new ArrayList<>();
     Map<String, FromAgent.Known> known = new HashMap<>();
     hello.attempts().forEach(one -> known.put(one.run() + "." + one.attempt(), one));
-    Board board = turn.board();
+    BoardView board = turn.board();
     for (RunSpec run : board.runs()) {
       RunStatus status = board.status(run.id()).orElseThrow();
       if (status.state().isActive() && status.host().equals(host)) {

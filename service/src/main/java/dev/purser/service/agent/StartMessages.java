@@ -1,9 +1,6 @@
 package dev.purser.service.agent;
 
-import dev.purser.core.board.Board;
-import dev.purser.core.board.FileSight;
-import dev.purser.core.board.RunSpec;
-import dev.purser.core.board.RunStatus;
+import dev.purser.core.board.BoardView;
 import dev.purser.core.calendar.Calendars;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.OnlyIf;
@@ -11,6 +8,9 @@ import dev.purser.core.definition.Work;
 import dev.purser.core.parameter.ShellLine;
 import dev.purser.core.parameter.Template;
 import dev.purser.core.plan.RunReference;
+import dev.purser.core.run.FileSight;
+import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunStatus;
 import dev.purser.service.Settings;
 import dev.purser.wire.agent.ToAgent;
 import java.time.Instant;
@@ -53,7 +53,7 @@ class StartMessages {
    * @throws Unfillable where its command cannot be filled in
    */
   ToAgent.Start start(
-      Definitions definitions, Board board, RunSpec run, RunStatus status, long epoch) {
+      Definitions definitions, BoardView board, RunSpec run, RunStatus status, long epoch) {
     if (!(run.run().job().work() instanceof Work.Command command)) {
       throw new Unfillable("it is no command");
     }

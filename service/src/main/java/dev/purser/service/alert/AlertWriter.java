@@ -1,11 +1,11 @@
 package dev.purser.service.alert;
 
-import dev.purser.core.board.AlertKind;
 import dev.purser.core.board.Instruction;
-import dev.purser.core.board.RunSpec;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Recipient;
 import dev.purser.core.definition.Stream;
+import dev.purser.core.run.AlertKind;
+import dev.purser.core.run.RunSpec;
 import jakarta.persistence.EntityManagerFactory;
 import java.time.Instant;
 import java.util.LinkedHashSet;
@@ -13,6 +13,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Function;
 import org.hibernate.SessionFactory;
 import org.hibernate.StatelessSession;
 import org.hibernate.Transaction;
@@ -30,9 +31,14 @@ public class AlertWriter {
     this.sessions = factory.unwrap(SessionFactory.class);
   }
 
-  /** Writes what the instructions open and close. */
+  /**
+   * Writes what the instructions open and close.
+   *
+   * @param text what an alert that is opened says
+   */
   public void write(
       List<Instruction> instructions,
+      Function<Instruction.OpenAlert, String> text,
       Map<Long, RunSpec> specs,
       Definitions definitions,
       long now,
@@ -40,7 +46,7 @@ public class AlertWriter {
     Instant at = Instant.ofEpochMilli(now);
     for (Instruction instruction : instructions) {
       if (instruction instanceof Instruction.OpenAlert open && specs.containsKey(open.run())) {
-        open(open, specs.get(open.run()), definitions, at, session);
+        open(open, text.apply(open), specs.get(open.run()), definitions, at, session);
       } else if (instruction instanceof Instruction.CloseAlert close) {
         close(close, at, session);
       }
@@ -49,6 +55,7 @@ public class AlertWriter {
 
   private static void open(
       Instruction.OpenAlert open,
+      String text,
       RunSpec spec,
       Definitions definitions,
       Instant at,
@@ -60,7 +67,7 @@ public class AlertWriter {
     alert.reference = spec.run().reference().toString();
     alert.stream = spec.run().reference().stream();
     alert.title = stream.map(Stream::title).orElse(alert.stream) + ": " + spec.run().job().title();
-    alert.text = open.text().length() > 2_000 ? open.text().substring(0, 2_000) : open.text();
+    alert.text = text.length() > 2_000 ? text.substring(0, 2_000) : text;
     alert.opened = at;
     alert.acknowledgedBy = "";
     alert.closedBecause = "";

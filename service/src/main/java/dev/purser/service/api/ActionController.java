@@ -1,12 +1,12 @@
 package dev.purser.service.api;
 
-import dev.purser.core.board.Action;
-import dev.purser.core.board.Board;
-import dev.purser.core.board.HoldScope;
-import dev.purser.core.board.RunSpec;
+import dev.purser.core.board.BoardView;
 import dev.purser.core.definition.Capacity;
 import dev.purser.core.forecast.WhatIf;
 import dev.purser.core.problem.Nearest;
+import dev.purser.core.run.Action;
+import dev.purser.core.run.HoldScope;
+import dev.purser.core.run.RunSpec;
 import dev.purser.service.board.Actions;
 import dev.purser.service.board.CapacityChangeRow;
 import dev.purser.service.board.Engine;
@@ -251,8 +251,9 @@ class ActionController {
         });
   }
 
-  private ActionViews.CapacityView view(Capacity capacity, Board board, CapacityChangeRow change) {
-    Board.CapacityState state = board.capacity(capacity.name());
+  private ActionViews.CapacityView view(
+      Capacity capacity, BoardView board, CapacityChangeRow change) {
+    BoardView.CapacityState state = board.capacity(capacity.name());
     return new ActionViews.CapacityView(
         capacity.name(),
         capacity.title(),
@@ -278,7 +279,7 @@ class ActionController {
             .toList());
   }
 
-  private static ActionViews.UnitsView units(long id, Capacity capacity, Board board) {
+  private static ActionViews.UnitsView units(long id, Capacity capacity, BoardView board) {
     RunSpec run = board.run(id).orElseThrow();
     var status = board.status(id).orElseThrow();
     return new ActionViews.UnitsView(

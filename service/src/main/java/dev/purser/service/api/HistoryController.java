@@ -1,7 +1,7 @@
 package dev.purser.service.api;
 
-import dev.purser.core.board.RunState;
 import dev.purser.core.problem.Nearest;
+import dev.purser.core.run.RunState;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.run.Retention;
 import dev.purser.service.run.RunRecords;

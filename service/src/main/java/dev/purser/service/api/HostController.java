@@ -1,11 +1,11 @@
 package dev.purser.service.api;
 
-import dev.purser.core.board.RunSpec;
-import dev.purser.core.board.RunStatus;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.HostDefinition;
 import dev.purser.core.definition.HostGroup;
 import dev.purser.core.problem.Nearest;
+import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunStatus;
 import dev.purser.service.agent.AgentLink;
 import dev.purser.service.agent.HostRecords;
 import dev.purser.service.agent.HostRow;

@@ -1,8 +1,8 @@
 package dev.purser.service.api;
 
-import dev.purser.core.board.Action;
-import dev.purser.core.board.RunState;
 import dev.purser.core.problem.Nearest;
+import dev.purser.core.run.Action;
+import dev.purser.core.run.RunState;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Actions;
 import dev.purser.service.output.OutputStore;

@@ -1,18 +1,18 @@
 package dev.purser.service.api;
 
-import dev.purser.core.board.Action;
-import dev.purser.core.board.Board;
-import dev.purser.core.board.FileSight;
-import dev.purser.core.board.RunSpec;
-import dev.purser.core.board.RunStatus;
-import dev.purser.core.board.Why;
+import dev.purser.core.board.BoardView;
 import dev.purser.core.calendar.Calendars;
 import dev.purser.core.definition.Job;
 import dev.purser.core.definition.Work;
 import dev.purser.core.forecast.RunOutlook;
 import dev.purser.core.parameter.Template;
 import dev.purser.core.plan.PlannedRun;
+import dev.purser.core.run.Action;
+import dev.purser.core.run.FileSight;
+import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunStatus;
 import dev.purser.core.schedule.StartTimes;
+import dev.purser.core.why.Why;
 import dev.purser.service.board.Engine;
 import dev.purser.service.outlook.OutlookKeeper;
 import dev.purser.service.run.RunRow;
@@ -63,7 +63,7 @@ class RunViews {
     return views(List.of(row)).get(0);
   }
 
-  private static RunView view(RunRow row, Board board, RunOutlook outlook) {
+  private static RunView view(RunRow row, BoardView board, RunOutlook outlook) {
     boolean onBoard = board.run(row.id).isPresent();
     Set<Action> actions = onBoard ? board.actions(row.id) : EnumSet.noneOf(Action.class);
     Optional<Why> why = onBoard ? Optional.of(board.why(row.id)) : Optional.empty();
@@ -105,7 +105,7 @@ class RunViews {
         why.map(Why::sentence).orElseGet(() -> pastSentence(row)));
   }
 
-  private static int priority(RunRow row, Board board) {
+  private static int priority(RunRow row, BoardView board) {
     return row.priority >= 0
         ? row.priority
         : board.run(row.id).map(spec -> spec.run().job().priority()).orElse(Job.USUAL_PRIORITY);
@@ -141,7 +141,7 @@ class RunViews {
   }
 
   private static Views.ReasonView reason(
-      Why.Reason reason, Board board, Map<Long, RunOutlook> outlooks) {
+      Why.Reason reason, BoardView board, Map<Long, RunOutlook> outlooks) {
     RunOutlook outlook = outlooks.get(reason.run());
     return new Views.ReasonView(
         reason.text(),
@@ -243,7 +243,7 @@ class RunViews {
     }
   }
 
-  private Doing doing(RunSpec spec, Board board) {
+  private Doing doing(RunSpec spec, BoardView board) {
     PlannedRun run = spec.run();
     String above =
         board

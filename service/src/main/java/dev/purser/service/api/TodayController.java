@@ -1,9 +1,9 @@
 package dev.purser.service.api;
 
-import dev.purser.core.board.RunState;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.plan.Planner;
+import dev.purser.core.run.RunState;
 import dev.purser.service.alert.AlertRow;
 import dev.purser.service.alert.Alerts;
 import dev.purser.service.board.Engine;

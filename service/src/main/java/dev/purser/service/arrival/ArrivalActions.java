@@ -2,10 +2,10 @@ package dev.purser.service.arrival;
 
 import dev.purser.core.arrival.Arrival;
 import dev.purser.core.arrival.ArrivalState;
-import dev.purser.core.board.Action;
 import dev.purser.core.board.BoardEvent;
 import dev.purser.core.board.Instruction;
-import dev.purser.core.board.RunState;
+import dev.purser.core.run.Action;
+import dev.purser.core.run.RunState;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.board.Turn;

@@ -4,15 +4,15 @@ import dev.purser.core.arrival.Arrival;
 import dev.purser.core.arrival.ArrivalState;
 import dev.purser.core.arrival.Finding;
 import dev.purser.core.arrival.Ledger;
-import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
-import dev.purser.core.board.FileSight;
+import dev.purser.core.board.BoardView;
 import dev.purser.core.board.Instruction;
-import dev.purser.core.board.RunSpec;
-import dev.purser.core.board.RunState;
-import dev.purser.core.board.RunStatus;
 import dev.purser.core.definition.FileWatch;
 import dev.purser.core.definition.StartsOn;
+import dev.purser.core.run.FileSight;
+import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunState;
+import dev.purser.core.run.RunStatus;
 import dev.purser.service.board.InTurn;
 import dev.purser.service.board.Turn;
 import java.time.Clock;
@@ -88,7 +88,7 @@ class ArrivalDesk implements InTurn {
   // ---- taking up
 
   @Override
-  public synchronized void takeUp(Board board, long now) {
+  public synchronized void takeUp(BoardView board, long now) {
     lastId.set(records.lastId());
     ledger = new Ledger(lastId::incrementAndGet);
     waiting.clear();
@@ -360,7 +360,7 @@ class ArrivalDesk implements InTurn {
     }
   }
 
-  private static String inWords(Board board, long run) {
+  private static String inWords(BoardView board, long run) {
     return board
         .run(run)
         .map(

@@ -1,11 +1,9 @@
 package dev.purser.service.board;
 
-import dev.purser.core.board.Action;
 import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
-import dev.purser.core.board.HoldScope;
+import dev.purser.core.board.BoardView;
 import dev.purser.core.board.Instruction;
-import dev.purser.core.board.RunSpec;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Job;
 import dev.purser.core.definition.Stream;
@@ -14,6 +12,9 @@ import dev.purser.core.forecast.WhatIf;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
 import dev.purser.core.problem.Nearest;
+import dev.purser.core.run.Action;
+import dev.purser.core.run.HoldScope;
+import dev.purser.core.run.RunSpec;
 import dev.purser.service.Settings;
 import dev.purser.service.arrival.ArrivalHistory;
 import dev.purser.service.audit.AuditTrail;
@@ -349,7 +350,7 @@ public class Actions {
   }
 
   private List<PlannedRun> byHand(
-      Definitions definitions, Board board, Wish.Start wish, Instant at) {
+      Definitions definitions, BoardView board, Wish.Start wish, Instant at) {
     Stream stream =
         definitions.stream(wish.stream())
             .orElseThrow(() -> new IllegalArgumentException(noStream(definitions, wish.stream())));
@@ -397,7 +398,7 @@ public class Actions {
             + Nearest.hint(path, definitions.streams().stream().map(Stream::path).toList());
   }
 
-  private int nextNumber(Board board, String stream, LocalDate date) {
+  private int nextNumber(BoardView board, String stream, LocalDate date) {
     Integer recorded =
         rows.createQuery(
                 "select max(r.number) from RunRow r where r.stream = :stream"

@@ -2,6 +2,7 @@ package dev.purser.service.board;
 
 import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
+import dev.purser.core.board.BoardView;
 import dev.purser.core.board.Instruction;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.forecast.Outlook;
@@ -163,7 +164,7 @@ public class Engine implements SmartLifecycle, Active {
   }
 
   /** Looks at the board; the answer must not keep it. Never waits for the database. */
-  public <T> T look(Function<Board, T> question) {
+  public <T> T look(Function<BoardView, T> question) {
     boardLock.lock();
     try {
       return question.apply(board);
@@ -418,10 +419,17 @@ public class Engine implements SmartLifecycle, Active {
     }
   }
 
-  /** What follows from the turn in other rooms; false where that cannot be told. */
+  /**
+   * Decides, and has other rooms follow up, until nothing more follows; false where that cannot be
+   * told.
+   */
   private boolean complete(Turn turn) throws InterruptedException {
     try {
-      inTurn.forEach(one -> one.complete(turn));
+      do {
+        inTurn.forEach(one -> one.complete(turn));
+        turn.decide();
+        inTurn.forEach(one -> one.complete(turn));
+      } while (!turn.isDecided());
       return true;
     } catch (RuntimeException e) {
       LOG.error("cannot follow up a turn; taking all up again from the records", e);

@@ -1,14 +1,14 @@
 package dev.purser.service.board;
 
-import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
-import dev.purser.core.board.HoldScope;
+import dev.purser.core.board.BoardView;
 import dev.purser.core.board.Instruction;
-import dev.purser.core.board.RunStatus;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.RunReference;
 import dev.purser.core.prerequisite.Prerequisite;
+import dev.purser.core.run.HoldScope;
+import dev.purser.core.run.RunStatus;
 import dev.purser.service.Settings;
 import dev.purser.service.alert.AlertWriter;
 import dev.purser.service.definition.DefinitionRecords;
@@ -215,7 +215,7 @@ class EngineRecords {
    * The highest number of a stream's starts on a date; the records are asked once, for then they
    * are followed.
    */
-  int lastNumber(Board board, String stream, LocalDate date) {
+  int lastNumber(BoardView board, String stream, LocalDate date) {
     return lastNumbers.computeIfAbsent(
         stream + "@" + date,
         any ->
@@ -355,7 +355,13 @@ class EngineRecords {
     bulk.write(session);
     turn.bulk().write(session);
     rowCount.increment(bulk.size());
-    alerts.write(turn.instructions(), turn.specs(), turn.definitions(), turn.now(), session);
+    alerts.write(
+        turn.instructions(),
+        turn::alertText,
+        turn.specs(),
+        turn.definitions(),
+        turn.now(),
+        session);
   }
 
   private static void writeAttempts(Turn turn, Bulk bulk) {

@@ -1,7 +1,7 @@
 package dev.purser.service.board;
 
-import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
+import dev.purser.core.board.BoardView;
 import dev.purser.service.audit.AuditTrail;
 import java.time.Clock;
 import org.springframework.stereotype.Component;
@@ -55,7 +55,7 @@ public class HostActions {
     engine
         .ask(
             turn -> {
-              Board board = turn.board();
+              BoardView board = turn.board();
               if (!board.drainedHosts().containsKey(host)) {
                 throw new Actions.Refused("host " + host + " is not drained");
               }

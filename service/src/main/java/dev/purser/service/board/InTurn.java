@@ -1,6 +1,6 @@
 package dev.purser.service.board;
 
-import dev.purser.core.board.Board;
+import dev.purser.core.board.BoardView;
 
 /**
  * Something that decides together with the board, in the engine's turn and on its thread: what it
@@ -8,7 +8,7 @@ import dev.purser.core.board.Board;
  */
 public interface InTurn {
   /** The board was taken up from the records: so is all else. */
-  void takeUp(Board board, long now);
+  void takeUp(BoardView board, long now);
 
   /** Follows up what was applied in a turn, until nothing more follows. */
   void complete(Turn turn);

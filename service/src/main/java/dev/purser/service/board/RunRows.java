@@ -1,10 +1,6 @@
 package dev.purser.service.board;
 
-import dev.purser.core.board.AlertKind;
 import dev.purser.core.board.BoardEvent;
-import dev.purser.core.board.RunSpec;
-import dev.purser.core.board.RunState;
-import dev.purser.core.board.RunStatus;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Job;
 import dev.purser.core.definition.Stream;
@@ -12,6 +8,10 @@ import dev.purser.core.parameter.Parameters;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
 import dev.purser.core.plan.RunReference;
+import dev.purser.core.run.AlertKind;
+import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunState;
+import dev.purser.core.run.RunStatus;
 import dev.purser.core.schedule.IfMissed;
 import dev.purser.core.schedule.StartTimes;
 import dev.purser.core.schedule.Window;

@@ -1,16 +1,19 @@
 package dev.purser.service.board;
 
+import dev.purser.core.board.AlertWords;
 import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
+import dev.purser.core.board.BoardView;
 import dev.purser.core.board.Instruction;
-import dev.purser.core.board.RunSpec;
-import dev.purser.core.board.RunState;
-import dev.purser.core.board.RunStatus;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.plan.PlannedRun;
+import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunState;
+import dev.purser.core.run.RunStatus;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -28,6 +31,9 @@ public final class Turn {
   private Definitions definitions;
   private long revision;
 
+  private final IdentityHashMap<Instruction.OpenAlert, String> alertTexts = new IdentityHashMap<>();
+  private boolean isDecided = true;
+
   private final List<BoardEvent> applied = new ArrayList<>();
   private final List<Instruction> instructions = new ArrayList<>();
   private final Set<Long> fresh = new LinkedHashSet<>();
@@ -39,6 +45,7 @@ public final class Turn {
   private final List<Consumer<StatelessSession>> more = new ArrayList<>();
   private final Bulk bulk = new Bulk();
   private final List<Output> outputs = new ArrayList<>();
+  private final Notes notes = new Notes();
   private final Map<Long, RunSpec> specs = new LinkedHashMap<>();
   private final Map<Long, RunStatus> statuses = new LinkedHashMap<>();
 
@@ -69,7 +76,7 @@ public final class Turn {
   }
 
   /** The board. */
-  public Board board() {
+  public BoardView board() {
     return board;
   }
 
@@ -90,8 +97,12 @@ public final class Turn {
     apply(dev.purser.core.forecast.Outlook.site(fresh, now));
   }
 
-  /** Applies an event to the board. */
+  /**
+   * Applies an event to the board. What follows from it is decided when the turn ends; refusals and
+   * what changes at once is told here.
+   */
   public List<Instruction> apply(BoardEvent event) {
+    isDecided = event instanceof BoardEvent.TurnEnded;
     applied.add(event);
     List<Instruction> given = board.apply(event);
     instructions.addAll(given);
@@ -99,11 +110,44 @@ public final class Turn {
       attemptEvents.add(event);
     }
     for (Instruction instruction : given) {
-      if (instruction instanceof Instruction.RunChanged changed) {
-        note(changed);
-      }
+      instruction.accept(notes);
     }
     return given;
+  }
+
+  /** What of the instructions must be written down besides. */
+  private final class Notes extends Instruction.Some {
+    @Override
+    public Void visit(Instruction.RunChanged changed) {
+      note(changed);
+      return null;
+    }
+
+    @Override
+    public Void visit(Instruction.OpenAlert open) {
+      alertTexts.put(open, "");
+      return null;
+    }
+  }
+
+  /** Whether nothing has been applied since it was last decided who may start. */
+  boolean isDecided() {
+    return isDecided;
+  }
+
+  /** Decides who may start, and tells the alerts that were opened. */
+  void decide() {
+    apply(new BoardEvent.TurnEnded(now));
+    alertTexts.replaceAll(
+        (open, text) ->
+            text.isEmpty() && board.run(open.run()).isPresent()
+                ? AlertWords.of(open, board)
+                : text);
+  }
+
+  /** What an alert that was opened in this turn says. */
+  String alertText(Instruction.OpenAlert open) {
+    return alertTexts.getOrDefault(open, "");
   }
 
   private void note(Instruction.RunChanged changed) {

@@ -1,11 +1,11 @@
 package dev.purser.service.calendar;
 
-import dev.purser.core.board.AlertKind;
 import dev.purser.core.calendar.Calendars;
 import dev.purser.core.calendar.DayRule;
 import dev.purser.core.calendar.Good;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Stream;
+import dev.purser.core.run.AlertKind;
 import dev.purser.service.Settings;
 import dev.purser.service.alert.AlertRow;
 import dev.purser.service.alert.AlertWriter;

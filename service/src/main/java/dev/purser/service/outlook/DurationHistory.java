@@ -1,8 +1,8 @@
 package dev.purser.service.outlook;
 
-import dev.purser.core.board.RunState;
-import dev.purser.core.board.RunStatus;
 import dev.purser.core.plan.RunReference;
+import dev.purser.core.run.RunState;
+import dev.purser.core.run.RunStatus;
 import dev.purser.service.run.RunRecords;
 import java.time.Clock;
 import java.time.Duration;

@@ -1,14 +1,14 @@
 package dev.purser.service.outlook;
 
 import dev.purser.core.board.Board;
-import dev.purser.core.board.RunSpec;
-import dev.purser.core.board.RunState;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.core.forecast.RunOutlook;
 import dev.purser.core.forecast.UsualOutcomes;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
 import dev.purser.core.plan.RunReference;
+import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunState;
 import dev.purser.service.arrival.ArrivalHistory;
 import dev.purser.service.board.Engine;
 import dev.purser.service.plan.Pauses;

@@ -1,10 +1,10 @@
 package dev.purser.service.plan;
 
-import dev.purser.core.board.RunSpec;
-import dev.purser.core.board.RunState;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.RunReference;
+import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunState;
 import dev.purser.service.board.Turn;
 import dev.purser.service.run.RunRecords;
 import dev.purser.service.run.RunRow;

@@ -1,9 +1,9 @@
 package dev.purser.service.plan;
 
-import dev.purser.core.board.RunState;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
+import dev.purser.core.run.RunState;
 import dev.purser.service.Settings;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;

@@ -2,7 +2,7 @@ package dev.purser.service.agent;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.purser.core.board.AlertKind;
+import dev.purser.core.run.AlertKind;
 import dev.purser.service.OnDatabase;
 import dev.purser.service.alert.AlertRow;
 import dev.purser.service.alert.AlertWriter;

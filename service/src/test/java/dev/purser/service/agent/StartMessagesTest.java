@@ -5,12 +5,12 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
-import dev.purser.core.board.RunSpec;
 import dev.purser.core.definition.DefinitionCheck;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.SourceFile;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.core.plan.Planner;
+import dev.purser.core.run.RunSpec;
 import dev.purser.service.Settings;
 import dev.purser.wire.agent.ToAgent;
 import java.time.Duration;
@@ -142,7 +142,7 @@ class StartMessagesTest {
                 + " }");
     Board board = board(definitions);
     String path = "/srv/in/$(rm x) ${date}.csv";
-    board.apply(new BoardEvent.FileArrived(board.now() + 1, 1, "feed", path));
+    board.turn(new BoardEvent.FileArrived(board.now() + 1, 1, "feed", path));
     ToAgent.Start start =
         messages.start(definitions, board, board.runs().get(0), board.status(1).orElseThrow(), 1);
     assertThat(start.command()).isEqualTo("load \"$PURSER_FILE_PATH\" 2027-03-05");

@@ -5,8 +5,8 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.purser.core.arrival.Finding;
 import dev.purser.core.board.BoardEvent;
-import dev.purser.core.board.Ending;
 import dev.purser.core.definition.SourceFile;
+import dev.purser.core.run.Ending;
 import dev.purser.service.OnDatabase;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Actions;

@@ -3,8 +3,8 @@ package dev.purser.service.arrival;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.purser.core.board.BoardEvent;
-import dev.purser.core.board.Ending;
 import dev.purser.core.definition.SourceFile;
+import dev.purser.core.run.Ending;
 import dev.purser.outside.ObjectStore;
 import dev.purser.service.OnDatabase;
 import dev.purser.service.audit.AuditTrail;

@@ -1,0 +1,121 @@
+package dev.purser.core.run;
+
+import java.util.List;
+import java.util.Map;
+
+/**
+ * All that the board knows of a run at one moment: enough to go on from.
+ *
+ * @param state its state
+ * @param hold by whom and why it is held itself; empty where it is not
+ * @param since when it came into its state, epoch milliseconds, like all times here; 0 for never
+ * @param attempts attempts begun so far
+ * @param budget the attempt after which no retry is left
+ * @param host where the last attempt is or was; empty for none
+ * @param started when the last attempt began to run
+ * @param ended when the run ended
+ * @param retryAt the earliest next attempt
+ * @param exitCode of the last attempt; -1 for none
+ * @param note what a person should know of the state, such as why it failed
+ * @param stopping why the attempt is being stopped
+ * @param notNeeded whether it was skipped because its prerequisite could no longer be met
+ * @param openAlerts the alerts that are open for it
+ * @param files what is seen of each file that it waits for, in the order of the planned watches
+ * @param due when it may start at the earliest, as it stands now; 0 for as it was planned
+ * @param priority as it stands now, 0 to 100; -1 for as it is defined
+ * @param startNow whether a person has said that it does not wait for what it waits for
+ * @param asked since when a person is asked; 0 where nobody is
+ * @param values what the last attempt handed back
+ * @param moves how often it has gone to another host because one was lost
+ */
+public record RunStatus(
+    RunState state,
+    String hold,
+    long since,
+    int attempts,
+    int budget,
+    String host,
+    long started,
+    long ended,
+    long retryAt,
+    int exitCode,
+    String note,
+    Stopping stopping,
+    boolean notNeeded,
+    List<AlertKind> openAlerts,
+    List<FileState> files,
+    long due,
+    int priority,
+    boolean startNow,
+    long asked,
+    Map<String, String> values,
+    int moves) {
+
+  /** A run that has just been planned: nothing has happened to it. */
+  public static RunStatus fresh(RunSpec spec) {
+    List<FileState> absent = spec.run().watches().stream().map(watch -> FileState.ABSENT).toList();
+    return new RunStatus(
+        RunState.PLANNED,
+        "",
+        0,
+        0,
+        1 + spec.run().job().retry().times(),
+        "",
+        0,
+        0,
+        0,
+        -1,
+        "",
+        Stopping.NO,
+        false,
+        List.of(),
+        absent,
+        0,
+        -1,
+        false,
+        0,
+        Map.of(),
+        0);
+  }
+
+  /** Whether it is held itself. */
+  public boolean isHeld() {
+    return !hold.isEmpty();
+  }
+
+  /** Why a running attempt is being stopped. */
+  public enum Stopping {
+    /** It is not. */
+    NO,
+    /** It ran into stop-after. */
+    TOO_LONG,
+    /** A person cancelled the run. */
+    CANCELLED,
+    /** A person marked the run as succeeded. */
+    SUCCEEDED,
+    /** A person marked the run as failed. */
+    FAILED
+  }
+
+  /**
+   * What is seen of a file.
+   *
+   * @param path the file, where there is one; else empty
+   */
+  public record FileState(FileSight sight, String path) {
+    /** Nothing has been seen. */
+    public static final FileState ABSENT = new FileState(FileSight.ABSENT, "");
+
+    /** As the end of a sentence. */
+    public String inWords() {
+      return switch (sight) {
+        case ABSENT -> path.isEmpty() ? "nothing has come yet" : path;
+        case EMPTY -> path + " is there but empty or too small";
+        case INCOMPLETE, UNREADABLE -> path;
+        case GROWING -> path + " is there but still changing";
+        case USED -> path + " is there but another run has used it";
+        case ARRIVED -> path + " has arrived";
+      };
+    }
+  }
+}

@@ -1,0 +1,499 @@
+package dev.purser.core.why;
+
+import dev.purser.core.course.Course;
+import dev.purser.core.course.Hosts;
+import dev.purser.core.course.Marks;
+import dev.purser.core.course.Runs;
+import dev.purser.core.prerequisite.Answer;
+import dev.purser.core.prerequisite.Prerequisite;
+import dev.purser.core.run.FileSight;
+import dev.purser.core.run.RunState;
+import dev.purser.core.run.RunStatus;
+import dev.purser.core.schedule.Durations;
+import dev.purser.core.tie.Condition;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+import java.util.stream.Collectors;
+
+/** Puts what the board knows into words. */
+public final class WhyTeller {
+  private static final int MAX_DEPTH = 12;
+  private static final String OPERATOR = "an operator";
+
+  private final Course course;
+  private final Runs runs;
+  private final Set<Integer> told = new HashSet<>();
+
+  /** One that has told nothing yet; it tells of one run. */
+  public WhyTeller(Course course) {
+    this.course = course;
+    this.runs = course.runs();
+  }
+
+  /** Why the run at an index is not running, or what has become of it. */
+  public Why tell(int run) {
+    List<Why.Reason> reasons =
+        course.stateAt(run) == RunState.WAITING ? missing(run, 0) : List.of();
+    return new Why(sentence(run, reasons), reasons);
+  }
+
+  private String sentence(int run, List<Why.Reason> reasons) {
+    String note = runs.notes.get(run);
+    boolean step = course.isStep(run);
+    return switch (course.stateAt(run)) {
+      case PLANNED ->
+          "It is due at "
+              + course.spec(run).clock(runs.due.get(run))
+              + (note.isEmpty() ? "" : ", " + note)
+              + (course.isHeld(run) ? ", and is " + course.holdAt(run) : "");
+      case WAITING ->
+          reasons.isEmpty()
+              ? "It is about to start"
+              : "It waits: "
+                  + reasons.stream().map(Why.Reason::text).collect(Collectors.joining("; "));
+      case STARTING ->
+          "It has been sent to "
+              + host(run)
+              + " and is starting there"
+              + (course.hosts().isUp(runs.hosts.get(run))
+                  ? ""
+                  : ", as soon as that host is connected again");
+      case RUNNING ->
+          step
+              ? "It has been going on since "
+                  + course.spec(run).clock(runs.started.get(run))
+                  + below(run)
+                  + (course.isHeld(run) ? "; it is " + course.holdAt(run) : "")
+                  + (note.isEmpty() ? "" : "; " + note)
+              : "It has been running on "
+                  + host(run)
+                  + " since "
+                  + course.spec(run).clock(runs.started.get(run))
+                  + away(run)
+                  + (note.isEmpty() ? "" : "; " + note);
+      case SUCCEEDED ->
+          "It succeeded at "
+              + course.spec(run).clock(since(run))
+              + (note.isEmpty() ? "" : ", " + note);
+      case FAILED ->
+          "It failed at "
+              + course.spec(run).clock(since(run))
+              + ": "
+              + note
+              + tries(run)
+              + "; it stays so until a person reruns or skips it";
+      case CANCELLED ->
+          "It was "
+              + (note.startsWith("cancelled") ? "" : "cancelled: ")
+              + note
+              + "; it stays so until a person reruns or skips it";
+      case SKIPPED ->
+          "It was "
+              + (note.startsWith("skipped") ? "" : "skipped")
+              + (course.isNotNeeded(run) ? " as " : note.startsWith("skipped") ? "" : ": ")
+              + note;
+    };
+  }
+
+  /** How far a step has come. */
+  private String below(int run) {
+    int ended = 0;
+    List<String> waiting = new ArrayList<>();
+    boolean moves = false;
+    int[] children = course.ties().children(run);
+    for (int child : children) {
+      RunState state = course.stateAt(child);
+      ended += state.isEnded() ? 1 : 0;
+      moves |= state.isActive() || (!state.isEnded() && !isStuck(child));
+      if (state == RunState.WAITING) {
+        waiting.add(course.spec(child).run().reference().job());
+      }
+    }
+    return ": "
+        + ended
+        + " of "
+        + children.length
+        + " below it have ended"
+        + (moves || waiting.isEmpty() ? "" : "; nothing moves, " + some(waiting) + " wait");
+  }
+
+  private boolean isStuck(int run) {
+    return course.isHeld(run) || course.answer(run).compareTo(Answer.OPEN) < 0;
+  }
+
+  /** What is not known of a run because its host is away. */
+  private String away(int run) {
+    Hosts hosts = course.hosts();
+    if (hosts.isUp(runs.hosts.get(run))) {
+      return "";
+    }
+    long since = hosts.lostAt(runs.hosts.get(run));
+    return "; that host has not been connected"
+        + (since > 0 ? " since " + course.spec(run).clock(since) : "")
+        + ", and says what has become of it when it is back";
+  }
+
+  private String host(int run) {
+    return course.hosts().name(runs.hosts.get(run));
+  }
+
+  private long since(int run) {
+    return runs.since.get(run);
+  }
+
+  private String tries(int run) {
+    int attempts = runs.attempts.get(run);
+    return attempts > 1 ? ", after " + attempts + " attempts" : "";
+  }
+
+  /** All that keeps a waiting run from starting. */
+  private List<Why.Reason> missing(int run, int depth) {
+    told.add(run);
+    List<Why.Reason> reasons = new ArrayList<>();
+    String hold = course.holdAt(run);
+    if (!hold.isEmpty()) {
+      reasons.add(reason(Why.What.HOLD, "", "it is " + hold, since(run), OPERATOR));
+    }
+    if (runs.retryAt.get(run) > course.now()) {
+      reasons.add(
+          reason(
+              Why.What.RETRY,
+              "",
+              runs.notes.get(run)
+                  + "; it is tried again at "
+                  + course.spec(run).clock(runs.retryAt.get(run)),
+              since(run),
+              ""));
+    }
+    if (course.gate(run) != Answer.YES) {
+      reasons.add(step(course.ties().parent(run), run, depth));
+    }
+    if (!runs.has(run, Marks.START_NOW)) {
+      reasons.addAll(unmet(course.ties().condition(run), run, depth));
+      Condition check = course.ties().check(run);
+      if (reasons.isEmpty() && check != null) {
+        reasons.addAll(unmet(check, run, depth));
+      }
+    }
+    if (reasons.isEmpty()) {
+      reasons.addAll(new Lacking(course).of(run));
+    }
+    return reasons;
+  }
+
+  private Why.Reason step(int parent, int run, int depth) {
+    RunState state = course.stateAt(parent);
+    String name = course.spec(parent).run().reference().toString();
+    String text =
+        switch (state) {
+          case PLANNED ->
+              "its step " + name + " is due at " + course.spec(run).clock(runs.due.get(parent));
+          case WAITING -> "its step " + name + " is itself waiting";
+          default -> "its step " + name + " is " + state.word();
+        };
+    return new Why.Reason(
+        Why.What.STEP,
+        "",
+        text,
+        since(parent),
+        state.isEnded() ? OPERATOR : "",
+        course.spec(parent).id(),
+        deeper(parent, depth));
+  }
+
+  /** Why another waiting run waits; nothing where that has been told already, or lies too deep. */
+  private List<Why.Reason> deeper(int run, int depth) {
+    boolean tell =
+        course.stateAt(run) == RunState.WAITING && depth < MAX_DEPTH && !told.contains(run);
+    return tell ? missing(run, depth + 1) : List.of();
+  }
+
+  private List<Why.Reason> unmet(Condition condition, int run, int depth) {
+    if (condition.answer(course, run) == Answer.YES) {
+      return List.of();
+    }
+    if (condition instanceof Condition.OnRun on) {
+      return List.of(onRun(on, run, depth));
+    }
+    if (condition instanceof Condition.OnStream on) {
+      return onStream(on, run, depth);
+    }
+    if (condition instanceof Condition.OnRunning on) {
+      return List.of(onRunning(on, run, depth));
+    }
+    if (condition instanceof Condition.OnLatest on) {
+      return List.of(onLatest(on, run, depth));
+    }
+    if (condition instanceof Condition.OnValue on) {
+      return List.of(onValue(on, run, depth));
+    }
+    if (condition instanceof Condition.OnFile on) {
+      return List.of(onFile(on, run));
+    }
+    if (condition instanceof Condition.OnWindow on) {
+      return List.of(onWindow(on, depth));
+    }
+    if (condition instanceof Condition.All all) {
+      List<Why.Reason> reasons = new ArrayList<>();
+      for (Condition part : all.parts()) {
+        reasons.addAll(unmet(part, run, depth));
+      }
+      return reasons;
+    }
+    if (condition instanceof Condition.Any any) {
+      List<Why.Reason> below = new ArrayList<>();
+      for (Condition part : any.parts()) {
+        below.addAll(unmet(part, run, depth));
+      }
+      String either = below.stream().map(Why.Reason::text).collect(Collectors.joining(", or "));
+      return List.of(new Why.Reason(Why.What.EITHER, "", either, since(run), "", 0, below));
+    }
+    return List.of(notSettled(condition, run));
+  }
+
+  private String path(int run) {
+    return course.spec(run).run().reference().path();
+  }
+
+  /** What of a start of a stream has not been done, or all of it where it was done otherwise. */
+  private List<Why.Reason> onStream(Condition.OnStream on, int run, int depth) {
+    boolean success = on.outcome() == Prerequisite.Outcome.SUCCEEDED;
+    List<Why.Reason> reasons = new ArrayList<>();
+    for (int target : on.targets()) {
+      RunState state = course.stateAt(target);
+      boolean isDone = success ? state == RunState.SUCCEEDED || state == RunState.SKIPPED : false;
+      if (!isDone) {
+        reasons.add(about(Why.What.RUN, target, path(target), on.outcome().word(), run, depth));
+      }
+    }
+    return reasons;
+  }
+
+  /** The opposite of something that has not been settled: told by what is still open of it. */
+  private Why.Reason notSettled(Condition condition, int run) {
+    List<String> open = new ArrayList<>();
+    List<Long> ids = new ArrayList<>();
+    condition.targets(
+        target -> {
+          if (!course.stateAt(target).isEnded()) {
+            open.add(course.spec(target).run().reference().path() + " has not ended");
+            ids.add(course.spec(target).id());
+          }
+        });
+    return new Why.Reason(
+        Why.What.NOT_SETTLED,
+        "",
+        "it is not settled yet whether it is needed" + (open.isEmpty() ? "" : ": " + some(open)),
+        since(run),
+        "",
+        ids.isEmpty() ? 0 : ids.get(0),
+        List.of());
+  }
+
+  private String notPlanned(String path, int run, boolean previous) {
+    var planned = course.spec(run).run();
+    return path
+        + " is not planned on "
+        + (previous
+            ? planned.previous().orElseThrow() + ", the previous business date"
+            : planned.reference().date());
+  }
+
+  private Why.Reason onRun(Condition.OnRun on, int run, int depth) {
+    int target = on.target();
+    if (target < 0) {
+      return reason(
+          Why.What.RUN, on.path(), notPlanned(on.path(), run, on.previous()), since(run), OPERATOR);
+    }
+    String asked = on.outcome().word() + on.codes().map(codes -> " with code " + codes).orElse("");
+    String name =
+        path(target) + (on.previous() ? " of " + course.spec(target).run().reference().date() : "");
+    return about(Why.What.RUN, target, name, asked, run, depth);
+  }
+
+  /** How another run stands, which is not as it is asked for. */
+  private Why.Reason about(
+      Why.What what, int target, String name, String asked, int run, int depth) {
+    RunState state = course.stateAt(target);
+    String note = runs.notes.get(target);
+    String at = course.spec(run).clock(since(target));
+    String text =
+        switch (state) {
+          case PLANNED -> name + " is due at " + course.spec(run).clock(runs.due.get(target));
+          case WAITING -> name + " is itself waiting since " + at;
+          case STARTING -> name + " is starting on " + host(target);
+          case RUNNING ->
+              course.isStep(target)
+                  ? name + " has been going on since " + at + below(target)
+                  : name + " has been running on " + host(target) + " since " + at;
+          case FAILED -> name + " failed at " + at + " (" + note + ")";
+          case CANCELLED -> name + " was " + note;
+          case SUCCEEDED, SKIPPED -> name + " is " + state.word() + ", not " + asked;
+        };
+    String who = state.isEnded() || course.isHeld(target) ? OPERATOR : "";
+    return new Why.Reason(
+        what, "", text, since(target), who, course.spec(target).id(), below(target, depth));
+  }
+
+  /** What lies below a run that another waits for: its own reasons, or those of its step's runs. */
+  private List<Why.Reason> below(int target, int depth) {
+    boolean goesOn = course.isStep(target) && course.stateAt(target) == RunState.RUNNING;
+    if (!goesOn || depth >= MAX_DEPTH || !told.add(target)) {
+      return deeper(target, depth);
+    }
+    List<Why.Reason> reasons = new ArrayList<>();
+    for (int child : course.ties().children(target)) {
+      RunState state = course.stateAt(child);
+      if ((!state.isEnded() && state != RunState.PLANNED) || state == RunState.FAILED) {
+        String name = course.spec(child).run().reference().path();
+        reasons.add(about(Why.What.RUN, child, name, "", target, depth + 1));
+      }
+    }
+    return reasons;
+  }
+
+  private Why.Reason onRunning(Condition.OnRunning on, int run, int depth) {
+    if (on.target() < 0) {
+      return reason(
+          Why.What.RUN, on.path(), notPlanned(on.path(), run, false), since(run), OPERATOR);
+    }
+    if (on.wanted()) {
+      return about(Why.What.RUN, on.target(), path(on.target()), "running", run, depth);
+    }
+    return new Why.Reason(
+        Why.What.RUN,
+        "",
+        path(on.target()) + " is " + course.stateAt(on.target()).word() + ", and this must not be",
+        since(on.target()),
+        "",
+        course.spec(on.target()).id(),
+        List.of());
+  }
+
+  private Why.Reason onLatest(Condition.OnLatest on, int run, int depth) {
+    String wanted =
+        "no run of " + on.path() + " has " + on.outcome().word() + " within " + on.span();
+    for (int target : on.targets()) {
+      if (!course.stateAt(target).isEnded()) {
+        Why.Reason next = about(Why.What.RUN, target, on.path(), "", run, depth);
+        return new Why.Reason(
+            Why.What.RUN,
+            "",
+            wanted + "; " + next.text(),
+            next.since(),
+            next.who(),
+            next.run(),
+            next.below());
+      }
+    }
+    return new Why.Reason(
+        Why.What.RUN,
+        on.path(),
+        wanted + ", and none is to come",
+        since(run),
+        OPERATOR,
+        0,
+        List.of());
+  }
+
+  private Why.Reason onValue(Condition.OnValue on, int run, int depth) {
+    if (on.target() < 0) {
+      return reason(
+          Why.What.VALUE,
+          on.name(),
+          notPlanned(on.path(), run, on.previous()),
+          since(run),
+          OPERATOR);
+    }
+    if (!course.stateAt(on.target()).isEnded()) {
+      return about(Why.What.VALUE, on.target(), on.path(), "", run, depth);
+    }
+    return new Why.Reason(
+        Why.What.VALUE,
+        on.name(),
+        fact(on),
+        since(on.target()),
+        OPERATOR,
+        course.spec(on.target()).id(),
+        List.of());
+  }
+
+  private String fact(Condition.OnValue on) {
+    if (on.target() < 0) {
+      return on.path() + " is not planned";
+    }
+    String value = course.valuesAt(on.target()).get(on.name());
+    return value == null
+        ? on.path() + " handed back no value " + on.name()
+        : on.name() + " of " + on.path() + " is " + value;
+  }
+
+  /** What the values are that a check looks at. */
+  public List<String> facts(Condition condition) {
+    List<String> facts = new ArrayList<>();
+    if (condition instanceof Condition.OnValue on) {
+      facts.add(fact(on));
+    } else if (condition instanceof Condition.All all) {
+      for (Condition part : all.parts()) {
+        facts.addAll(facts(part));
+      }
+    } else if (condition instanceof Condition.Any any) {
+      for (Condition part : any.parts()) {
+        facts.addAll(facts(part));
+      }
+    }
+    return facts.stream().distinct().toList();
+  }
+
+  /** The window before, told by the first of its runs that is not done. */
+  private Why.Reason onWindow(Condition.OnWindow on, int depth) {
+    int open = on.targets()[0];
+    for (int target : on.targets()) {
+      RunState state = course.stateAt(target);
+      if (!state.isEnded() || state == RunState.FAILED) {
+        open = target;
+        break;
+      }
+    }
+    boolean failed = course.stateAt(open) == RunState.FAILED;
+    return new Why.Reason(
+        Why.What.WINDOW,
+        "",
+        "window "
+            + on.window()
+            + " comes first and "
+            + (on.begunIsEnough() ? "has not begun: " : "is not done: ")
+            + course.spec(open).run().job().name()
+            + " is "
+            + course.stateAt(open).word(),
+        since(open),
+        failed ? OPERATOR : "",
+        course.spec(open).id(),
+        deeper(open, depth));
+  }
+
+  private Why.Reason onFile(Condition.OnFile on, int run) {
+    var watch = course.spec(run).run().watches().get(on.place());
+    RunStatus.FileState state = runs.files.get(run).get(on.place());
+    String text = "file " + on.watch() + " on " + watch.where() + ": " + state.inWords();
+    boolean away =
+        watch.host().filter(host -> !course.hosts().isUp(course.hosts().of(host))).isPresent();
+    if (state.sight() == FileSight.ABSENT && away) {
+      text = "file " + on.watch() + ": host " + watch.where() + " is not connected, nobody looks";
+    }
+    if (state.sight() == FileSight.GROWING) {
+      text += "; it must rest for " + Durations.print(watch.whole().stillFor());
+    }
+    return reason(Why.What.FILE, on.watch(), text, since(run), "whoever sends the file");
+  }
+
+  private static String some(List<String> names) {
+    return Lacking.some(names);
+  }
+
+  static Why.Reason reason(Why.What what, String about, String text, long since, String who) {
+    return new Why.Reason(what, about, text, since, who, 0, List.of());
+  }
+}
