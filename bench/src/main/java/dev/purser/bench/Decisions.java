@@ -18,7 +18,7 @@ import java.util.SplittableRandom;
 /**
  * What deciding costs, on one thread: a day of 100,000 runs with three prerequisites each (one in
  * ten across streams) and one in ten in line for a capacity: rehearsed, its events replayed, the
- * board copied, {@code why} asked of every waiting run in the middle of the day; and what-if on a
+ * board copied , {@code why} asked of every waiting run in the middle of the day; and what-if on a
  * day of 10,000. The first figure of each is cold.
  */
 final class Decisions {
@@ -51,21 +51,30 @@ final class Decisions {
   private static void rehearsals() {
     Definitions definitions = World.definitions(10_000);
     List<RunSpec> specs = World.specs(definitions);
-    List<BoardEvent> events = List.of();
-    for (int round = 0; round < 6; round++) {
+    Board planned = Outlook.boardOf(definitions, List.of(), Instant.ofEpochMilli(begin(specs)));
+    for (int round = 0; round < 5; round++) {
+      planned = Outlook.boardOf(definitions, List.of(), Instant.ofEpochMilli(begin(specs)));
       long start = System.nanoTime();
-      Rehearsal rehearsal = rehearse(definitions, specs, Long.MAX_VALUE - 1);
-      print("rehearsal of a day of %,d runs".formatted(specs.size()), start, round);
+      planned.turn(new BoardEvent.RunsPlanned(begin(specs), specs));
+      print("%,d runs taken onto the board and tied".formatted(specs.size()), start, round);
+    }
+    List<BoardEvent> events = List.of();
+    for (int round = 0; round < 8; round++) {
+      long start = System.nanoTime();
+      Rehearsal rehearsal = new Rehearsal(new Board(planned), TYPICAL, new SplittableRandom(1));
+      rehearsal.play(Long.MAX_VALUE - 1);
+      print("rehearsal of that day, from a copy of it", start, round);
       events = rehearsal.events();
     }
-    for (int round = 0; round < 4; round++) {
-      Board board = Outlook.boardOf(definitions, List.of(), Instant.ofEpochMilli(begin(specs)));
+    for (int round = 0; round < 8; round++) {
+      Board board = new Board(planned);
       long start = System.nanoTime();
       events.forEach(board::apply);
-      double seconds = (System.nanoTime() - start) / 1e9;
+      double mine = events.size() / ((System.nanoTime() - start) / 1e9);
+      double bare = BareQueue.eventsPerSecond(events, specs.size());
       System.out.printf(
-          "its %,d events replayed: %,.0f events/s%s%n",
-          events.size(), events.size() / seconds, round == 0 ? " (cold)" : "");
+          "its %,d events replayed: %,.0f events/s; a bare queue of the same: %,.0f; %.2f%s%n",
+          events.size(), mine, bare, mine / bare, round == 0 ? " (cold)" : "");
     }
     Board middle = rehearse(definitions, specs, begin(specs) + 12 * 3_600_000L).board();
     for (int round = 0; round < 6; round++) {

@@ -9,7 +9,6 @@ import dev.purser.core.course.Lines;
 import dev.purser.core.course.Marks;
 import dev.purser.core.course.Runs;
 import dev.purser.core.definition.Overlap;
-import dev.purser.core.definition.Placement;
 import dev.purser.core.prerequisite.Answer;
 import dev.purser.core.run.RunState;
 import java.util.ArrayList;
@@ -180,7 +179,7 @@ final class Agenda {
 
   /** What has no room for one part may have room for another. */
   private boolean isOnePartOfMany(int run) {
-    return course.spec(run).run().job().placement() instanceof Placement.Another;
+    return course.demands().is(run, Demands.ANOTHER);
   }
 
   // ---- overlap
@@ -192,15 +191,14 @@ final class Agenda {
    * @return whether the run is ended by it
    */
   private boolean endsByOverlap(int run) {
-    Overlap overlap = course.spec(run).run().job().overlap();
-    if (!overlap.isLimited() || overlap.manner() == Overlap.Manner.WAIT) {
+    if (!course.demands().is(run, Demands.MINDS_OVERLAP)) {
       return false;
     }
     List<Integer> earlier = earlierAtWork(run);
     if (earlier.isEmpty()) {
       return false;
     }
-    if (overlap.manner() == Overlap.Manner.SKIP) {
+    if (course.spec(run).run().job().overlap().manner() == Overlap.Manner.SKIP) {
       List<String> names = earlier.stream().map(rules::reference).toList();
       String note = "not started: " + String.join(", ", names) + " is still at work";
       rules.transitions().end(run, RunState.SKIPPED, note);
@@ -235,7 +233,7 @@ final class Agenda {
       lines.forEachAsking(
           course.demands().needs(run)[own],
           other -> {
-            if (course.spec(other).run().job().overlap().manner() != Overlap.Manner.WAIT) {
+            if (course.demands().is(other, Demands.MINDS_OVERLAP)) {
               course.toTry().add(other);
             }
           });

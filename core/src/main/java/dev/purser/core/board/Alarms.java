@@ -1,6 +1,7 @@
 package dev.purser.core.board;
 
 import dev.purser.core.course.Course;
+import dev.purser.core.course.Demands;
 import dev.purser.core.course.Marks;
 import dev.purser.core.course.Runs;
 import dev.purser.core.course.Timers;
@@ -69,6 +70,9 @@ final class Alarms {
 
   /** Sets those of a run that has begun. */
   void setRunning(int run) {
+    if (!course.demands().is(run, Demands.TIMED)) {
+      return;
+    }
     long started = runs.started.get(run);
     Optional<Duration> stopAfter = course.spec(run).run().job().stopAfter();
     if (stopAfter.isPresent()) {

@@ -1,6 +1,7 @@
 package dev.purser.core.board;
 
 import dev.purser.core.course.Course;
+import dev.purser.core.course.Demands;
 import dev.purser.core.course.Hosts;
 import dev.purser.core.course.Marks;
 import dev.purser.core.course.Runs;
@@ -78,19 +79,26 @@ final class Attempts {
   }
 
   private void decideEnd(int run, Ending ending, int stopping) {
-    Job job = course.spec(run).run().job();
-    boolean exited = ending.kind() == Ending.Kind.EXITED;
     if ((stopping & Marks.BY_WORD) != 0) {
       endStopped(run, stopping);
     } else if (ending.kind() == Ending.Kind.NOTHING_TO_DO && stopping == 0) {
-      String check = job.onlyIf().map(Object::toString).orElse("");
+      String check = course.spec(run).run().job().onlyIf().map(Object::toString).orElse("");
       String note = "nothing to do: its check before work says so (" + check + ")";
       rules.transitions().end(run, RunState.SKIPPED, note);
-    } else if (exited && job.succeedsWith().contains(ending.code()) && stopping == 0) {
+    } else if (stopping == 0 && isSuccess(run, ending)) {
       rules.transitions().end(run, RunState.SUCCEEDED, success(ending));
     } else {
       failed(run, ending, stopping == Marks.TOO_LONG);
     }
+  }
+
+  private boolean isSuccess(int run, Ending ending) {
+    if (ending.kind() != Ending.Kind.EXITED) {
+      return false;
+    }
+    return course.demands().is(run, Demands.ZERO_IS_SUCCESS)
+        ? ending.code() == 0
+        : course.spec(run).run().job().succeedsWith().contains(ending.code());
   }
 
   private static String success(Ending ending) {

@@ -60,6 +60,11 @@ public sealed class BoardView permits Board {
     return all;
   }
 
+  /** The place of a run in {@link #runs}; -1 where it is not on the board. */
+  public int indexOf(long id) {
+    return course.find(id);
+  }
+
   /** The hosts that have, or may have, a process of some run. */
   public Set<String> hostsAtWork() {
     Set<String> hosts = new TreeSet<>();

@@ -1,6 +1,7 @@
 package dev.purser.core.board;
 
 import dev.purser.core.course.Course;
+import dev.purser.core.course.Demands;
 import dev.purser.core.course.Marks;
 import dev.purser.core.course.Runs;
 import dev.purser.core.course.Timers;
@@ -102,9 +103,8 @@ final class Plan {
   // ---- they fall due
 
   void fallDue(int run) {
-    String leftOut = course.spec(run).run().leftOut();
-    if (!leftOut.isEmpty() && !runs.has(run, Marks.START_NOW)) {
-      rules.transitions().end(run, RunState.SKIPPED, leftOut);
+    if (course.demands().is(run, Demands.LEFT_OUT) && !runs.has(run, Marks.START_NOW)) {
+      rules.transitions().end(run, RunState.SKIPPED, course.spec(run).run().leftOut());
     } else {
       rules.transitions().enter(run, RunState.WAITING, "");
       rules.files().watch(run, true);

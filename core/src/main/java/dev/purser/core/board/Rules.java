@@ -77,7 +77,7 @@ final class Rules {
   /** Says that a run has changed and must be recorded. */
   void changed(int run, String note) {
     RunState state = course.stateAt(run);
-    out.add(new Instruction.RunChanged(course.spec(run).id(), state, note));
+    out.add(new Instruction.RunChanged(course.id(run), state, note));
   }
 
   /** The reference of a run, for messages. */

@@ -1,6 +1,7 @@
 package dev.purser.core.board;
 
 import dev.purser.core.course.Course;
+import dev.purser.core.course.Demands;
 import dev.purser.core.course.Marks;
 import dev.purser.core.course.Runs;
 import dev.purser.core.definition.Work;
@@ -39,8 +40,8 @@ final class Starting {
     if (answer != Answer.YES || waits || course.isHeld(run)) {
       return false;
     }
-    if (course.spec(run).run().job().work() instanceof Work.Approval approval) {
-      ask(run, approval);
+    if (course.demands().is(run, Demands.QUESTION)) {
+      ask(run, (Work.Approval) course.spec(run).run().job().work());
       return false;
     }
     return hasWork(run);
@@ -67,7 +68,7 @@ final class Starting {
   /** Whether a person is, or could be, asked just now. */
   static boolean canAnswer(Course course, int run) {
     return course.stateAt(run) == RunState.WAITING
-        && course.spec(run).run().job().work() instanceof Work.Approval
+        && course.demands().is(run, Demands.QUESTION)
         && !course.isHeld(run)
         && course.answer(run) == Answer.YES;
   }
@@ -119,6 +120,6 @@ final class Starting {
         .out()
         .add(
             new Instruction.StartAttempt(
-                course.spec(run).id(), runs.attempts.get(run), course.hosts().name(host)));
+                course.id(run), runs.attempts.get(run), course.hosts().name(host)));
   }
 }

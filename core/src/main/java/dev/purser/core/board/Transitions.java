@@ -1,8 +1,8 @@
 package dev.purser.core.board;
 
 import dev.purser.core.course.Course;
+import dev.purser.core.course.Demands;
 import dev.purser.core.course.Runs;
-import dev.purser.core.definition.Placement;
 import dev.purser.core.run.AlertKind;
 import dev.purser.core.run.RunState;
 
@@ -33,7 +33,7 @@ final class Transitions {
     if (before.isActive() != state.isActive() && course.ties().isHeard(run)) {
       tryFollowers(run);
     }
-    if (course.spec(run).run().job().placement() instanceof Placement.Another) {
+    if (course.demands().is(run, Demands.ANOTHER)) {
       trySiblings(run); // where this one is, or is no more, another part may not or may be placed
     }
   }

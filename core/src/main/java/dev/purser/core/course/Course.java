@@ -218,15 +218,23 @@ public final class Course implements Facts {
 
   /** The index of a run; -1 where it is not here. */
   public int find(long id) {
-    return ids.find(id);
+    long guess = runs.count() == 0 ? -1 : id - ties.id(0); // ids mostly follow each other
+    boolean isThere = guess >= 0 && guess < runs.count() && ties.id((int) guess) == id;
+    return isThere ? (int) guess : ids.find(id);
+  }
+
+  private void addId(int run) {
+    if (ties.id(run) - ties.id(0) != run) {
+      ids.add(ties.id(run), run);
+    }
   }
 
   /** Adds a run of which nothing is set yet; returns its index. */
   public int add(RunSpec spec) {
     int run = runs.add();
     ties.add(spec);
-    demands.add(run, spec.run(), units, hosts);
-    ids.add(spec.id(), run);
+    demands.add(run, spec, units, hosts);
+    addId(run);
     return run;
   }
 
@@ -243,7 +251,10 @@ public final class Course implements Facts {
     demands.keep(i -> stays[i], before);
     ties.keep(i -> stays[i]);
     runs.keep(i -> stays[i]);
-    ids = RunIds.of(runs.count(), i -> ties.spec(i).id());
+    ids = new RunIds();
+    for (int run = 0; run < runs.count(); run++) {
+      addId(run);
+    }
     timers = new Timers();
     hosts.alarms().forEach(at -> timers.add(at, -1, Timers.Kind.HOST));
     units.forgetRuns();
@@ -278,9 +289,14 @@ public final class Course implements Facts {
     return ties.spec(run);
   }
 
+  /** The id of a run. */
+  public long id(int run) {
+    return ties.id(run);
+  }
+
   /** Whether what a run does is other runs: a stream, or parts. */
   public boolean isStep(int run) {
-    return ties.spec(run).run().job().isStep();
+    return demands.is(run, Demands.STEP);
   }
 
   @Override

@@ -1,6 +1,5 @@
 package dev.purser.core.course;
 
-import dev.purser.core.definition.Placement;
 import dev.purser.core.run.RunState;
 import java.util.BitSet;
 import java.util.function.IntConsumer;
@@ -121,9 +120,8 @@ public final class Lines {
 
   /** Where other parts of the same run are or have succeeded, if each must be on its own host. */
   private BitSet hostsOfOthers(int run) {
-    Placement placement = course.ties().spec(run).run().job().placement();
     int parent = course.ties().parent(run);
-    if (!(placement instanceof Placement.Another) || parent < 0) {
+    if (!course.demands().is(run, Demands.ANOTHER) || parent < 0) {
       return null;
     }
     BitSet others = new BitSet();

@@ -1,9 +1,9 @@
 package dev.purser.core.course;
 
 /**
- * From the ids of runs, which are for ever, to their indexes on this board: open addressing with
- * linear probing, at most half full. 0 marks a free slot: no run has that id. Copies share it until
- * one of them changes.
+ * From the ids of runs, which are for ever, to their indexes on this board, for those that do not
+ * just follow the id of the first: open addressing with linear probing, at most half full. 0 marks
+ * a free slot: no run has that id. Copies share it until one of them changes.
  */
 final class RunIds {
   private long[] ids = new long[64];
@@ -70,14 +70,5 @@ final class RunIds {
       slot = (slot + 1) & mask;
     }
     return slot;
-  }
-
-  /** Begins anew with the runs of indexes 0 to a count. */
-  static RunIds of(int count, java.util.function.IntToLongFunction id) {
-    RunIds fresh = new RunIds();
-    for (int i = 0; i < count; i++) {
-      fresh.add(id.applyAsLong(i), i);
-    }
-    return fresh;
   }
 }

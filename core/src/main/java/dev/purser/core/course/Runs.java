@@ -108,7 +108,7 @@ public final class Runs {
   /** Adds one of which nothing is known; returns its index. */
   int add() {
     if (count == length) {
-      length = Math.max(16, count * 2);
+      length = Math.max(16, count + (count >> 1));
       columns.forEach(column -> column.resize(length));
     }
     return count++;

@@ -12,11 +12,9 @@ import dev.purser.core.run.RunStatus;
 import java.time.LocalDate;
 import java.time.LocalTime;
 import java.util.ArrayList;
-import java.util.HashMap;
+import java.util.Arrays;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
-import java.util.PriorityQueue;
 import java.util.SplittableRandom;
 
 /**
@@ -27,25 +25,12 @@ public final class Rehearsal {
   private final Board board;
   private final Outcomes outcomes;
   private final SplittableRandom random;
-  private final PriorityQueue<Coming> coming = new PriorityQueue<>();
+  private final ComingEvents coming = new ComingEvents();
   private final List<BoardEvent> events = new ArrayList<>();
-  private final Map<Long, Long> firstStart = new HashMap<>();
-  private final Map<Long, List<BoardEvent>> causes = new HashMap<>();
-  private final List<BoardEvent> inTurn = new ArrayList<>();
+  private long[] firstStart = {};
+  private int[] firstTurn = {};
+  private int turnBegan;
   private final Outside outside = new Outside();
-  private long order;
-
-  /**
-   * Something that will happen; of two at one time, the one that was put in first.
-   *
-   * @param order which breaks ties
-   */
-  private record Coming(long at, long order, BoardEvent event) implements Comparable<Coming> {
-    @Override
-    public int compareTo(Coming other) {
-      return at != other.at ? Long.compare(at, other.at) : Long.compare(order, other.order);
-    }
-  }
 
   /**
    * Prepares a rehearsal.
@@ -66,7 +51,8 @@ public final class Rehearsal {
       RunStatus status = board.status(run.id()).orElseThrow();
       if (status.state().isActive() && !run.run().job().isStep()) {
         long began = status.state() == RunState.RUNNING ? status.started() : board.now();
-        firstStart.put(run.id(), began);
+        int index = noted(run.id());
+        firstStart[index] = began;
         Outcomes.Outcome outcome = outcomes.attempt(run, status.attempts(), random);
         long end = Math.max(began + outcome.millis(), board.now() + 1);
         if (status.state() == RunState.STARTING) {
@@ -97,7 +83,6 @@ public final class Rehearsal {
 
   private List<Instruction> take(BoardEvent event) {
     events.add(event);
-    inTurn.add(event);
     List<Instruction> given = board.apply(event);
     given.forEach(instruction -> instruction.accept(outside));
     return given;
@@ -108,13 +93,22 @@ public final class Rehearsal {
     events.add(end);
     List<Instruction> given = board.apply(end);
     given.forEach(instruction -> instruction.accept(outside));
-    inTurn.clear();
+    turnBegan = events.size();
     return given;
   }
 
   /** What happened in the turn in which a run started first, in order; empty where it has not. */
   public List<BoardEvent> causesOfStart(long run) {
-    return causes.getOrDefault(run, List.of());
+    int index = board.indexOf(run);
+    if (index < 0 || index >= firstTurn.length || firstTurn[index] == 0) {
+      return List.of();
+    }
+    int from = firstTurn[index] - 1;
+    int to = from;
+    while (!(events.get(to) instanceof BoardEvent.TurnEnded)) {
+      to++;
+    }
+    return events.subList(from, to);
   }
 
   /**
@@ -123,7 +117,7 @@ public final class Rehearsal {
    */
   public void play(long until) {
     while (true) {
-      long next = coming.isEmpty() ? Long.MAX_VALUE : coming.peek().at();
+      long next = coming.nextAt();
       long now = Math.min(next, board.nextWake());
       if (now > until || now == Long.MAX_VALUE) {
         return;
@@ -131,9 +125,9 @@ public final class Rehearsal {
       if (next > now) {
         take(new BoardEvent.TimeReached(now));
       }
-      long before = order;
-      while (!coming.isEmpty() && coming.peek().at() <= now && coming.peek().order() < before) {
-        take(coming.remove().event());
+      long before = coming.count();
+      while (coming.nextAt() <= now && coming.nextNumber() < before) {
+        take(coming.take());
       }
       endTurn();
     }
@@ -151,7 +145,8 @@ public final class Rehearsal {
 
   /** When the first attempt of a run began, in epoch milliseconds; 0 where none has. */
   public long firstStart(long run) {
-    return firstStart.getOrDefault(run, 0L);
+    int index = board.indexOf(run);
+    return index >= 0 && index < firstStart.length ? firstStart[index] : 0;
   }
 
   /** Carries out what the board instructs, as far as a rehearsal does. */
@@ -190,11 +185,22 @@ public final class Rehearsal {
     }
   }
 
-  /** Remembers when a run started first, and what happened then. */
+  /** Remembers when a run started first, and in which turn. */
   private void noteStart(long run) {
-    if (firstStart.putIfAbsent(run, board.now()) == null) {
-      causes.put(run, List.copyOf(inTurn));
+    int index = noted(run);
+    if (firstStart[index] == 0) {
+      firstStart[index] = board.now();
+      firstTurn[index] = turnBegan + 1;
     }
+  }
+
+  private int noted(long run) {
+    int index = board.indexOf(run);
+    if (index >= firstStart.length) {
+      firstStart = Arrays.copyOf(firstStart, board.size());
+      firstTurn = Arrays.copyOf(firstTurn, board.size());
+    }
+    return index;
   }
 
   private void startAttempt(Instruction.StartAttempt start) {
@@ -273,6 +279,6 @@ public final class Rehearsal {
   }
 
   private void expect(long at, BoardEvent event) {
-    coming.add(new Coming(at, order++, event));
+    coming.add(at, event);
   }
 }

@@ -44,7 +44,7 @@ public final class TypicalOutcomes implements Outcomes {
 
   @Override
   public Outcome attempt(RunSpec run, int attempt, SplittableRandom random) {
-    Long known = durations.get(run.run().reference().path());
+    Long known = durations.isEmpty() ? null : durations.get(run.run().reference().path());
     if (known != null) {
       return new Outcome(known, Outcomes.success(run), values(run));
     }
@@ -57,7 +57,9 @@ public final class TypicalOutcomes implements Outcomes {
   }
 
   private Map<String, String> values(RunSpec run) {
-    return values.getOrDefault(run.run().reference().path(), Map.of());
+    return values.isEmpty()
+        ? Map.of()
+        : values.getOrDefault(run.run().reference().path(), Map.of());
   }
 
   @Override

@@ -1,5 +1,6 @@
 package dev.purser.core.run;
 
+import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 
@@ -53,7 +54,10 @@ public record RunStatus(
 
   /** A run that has just been planned: nothing has happened to it. */
   public static RunStatus fresh(RunSpec spec) {
-    List<FileState> absent = spec.run().watches().stream().map(watch -> FileState.ABSENT).toList();
+    List<FileState> absent =
+        spec.run().watches().isEmpty()
+            ? List.of()
+            : Collections.nCopies(spec.run().watches().size(), FileState.ABSENT);
     return new RunStatus(
         RunState.PLANNED,
         "",

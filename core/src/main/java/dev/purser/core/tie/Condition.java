@@ -63,7 +63,8 @@ public sealed interface Condition {
         return Answer.OPEN;
       }
       return switch (outcome) {
-        case ENDED -> codes.map(some -> coded(facts, target, state, some)).orElse(Answer.YES);
+        case ENDED ->
+            codes.isPresent() ? coded(facts, target, state, codes.get()) : Answer.YES;
         case SUCCEEDED ->
             switch (state) {
               case SUCCEEDED -> Answer.YES;

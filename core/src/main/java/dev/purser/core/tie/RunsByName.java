@@ -15,28 +15,39 @@ final class RunsByName {
 
   private int[] first;
   private int[] last;
+  private int[] hashes;
   private int[] next;
   private int names;
   private int count;
 
   RunsByName() {
-    first = new int[64];
-    last = new int[64];
+    resize(64);
     next = new int[16];
-    Arrays.fill(first, NONE);
   }
 
   RunsByName(RunsByName other) {
     first = other.first.clone();
     last = other.last.clone();
+    hashes = other.hashes.clone();
     next = other.next.clone();
     names = other.names;
     count = other.count;
   }
 
+  private void resize(int length) {
+    first = new int[length];
+    last = new int[length];
+    hashes = new int[length];
+    Arrays.fill(first, NONE);
+  }
+
   /** Takes in the runs that there are more than before. */
   void takeIn(RunSpec[] specs, int until) {
     next = until > next.length ? Arrays.copyOf(next, Math.max(until, next.length * 2)) : next;
+    int atMost = names + until - count;
+    if (atMost * 2 > first.length) {
+      grow(Integer.highestOneBit(atMost) * 4);
+    }
     for (; count < until; count++) {
       next[count] = NONE;
       put(specs, count);
@@ -44,13 +55,11 @@ final class RunsByName {
   }
 
   private void put(RunSpec[] specs, int run) {
-    if (names * 2 >= first.length) {
-      grow(specs);
-    }
     RunReference reference = specs[run].run().reference();
     int slot = slot(specs, reference.stream(), reference.job(), reference.date());
     if (first[slot] == NONE) {
       first[slot] = run;
+      hashes[slot] = hash(reference.stream(), reference.job(), reference.date());
       names++;
     } else {
       next[last[slot]] = run;
@@ -58,28 +67,35 @@ final class RunsByName {
     last[slot] = run;
   }
 
-  private void grow(RunSpec[] specs) {
+  private void grow(int length) {
     int[] heads = first;
     int[] tails = last;
-    first = new int[heads.length * 2];
-    last = new int[heads.length * 2];
-    Arrays.fill(first, NONE);
+    int[] theirs = hashes;
+    resize(length);
     for (int i = 0; i < heads.length; i++) {
       if (heads[i] != NONE) {
-        RunReference reference = specs[heads[i]].run().reference();
-        int slot = slot(specs, reference.stream(), reference.job(), reference.date());
+        int slot = theirs[i] & (length - 1);
+        while (first[slot] != NONE) {
+          slot = (slot + 1) & (length - 1);
+        }
         first[slot] = heads[i];
         last[slot] = tails[i];
+        hashes[slot] = theirs[i];
       }
     }
   }
 
+  private static int hash(String stream, String job, LocalDate date) {
+    int hash = (stream.hashCode() * 31 + job.hashCode()) * 31 + date.hashCode();
+    return (hash * 0x9E3779B9) >>> 4; // Fibonacci hashing: spreads names that are alike
+  }
+
   private int slot(RunSpec[] specs, String stream, String job, LocalDate date) {
     int mask = first.length - 1;
-    int hash = (stream.hashCode() * 31 + job.hashCode()) * 31 + date.hashCode();
-    int slot =
-        ((hash * 0x9E3779B9) >>> 7) & mask; // Fibonacci hashing: spreads names that are alike
-    while (first[slot] != NONE && !isNamed(specs[first[slot]], stream, job, date)) {
+    int hash = hash(stream, job, date);
+    int slot = hash & mask;
+    while (first[slot] != NONE
+        && !(hashes[slot] == hash && isNamed(specs[first[slot]], stream, job, date))) {
       slot = (slot + 1) & mask;
     }
     return slot;

@@ -21,6 +21,7 @@ public final class Ties {
   private static final int FIRST = 16;
 
   private RunSpec[] specs;
+  private long[] ids;
   private Condition[] conditions;
   private Condition[] checks;
   private int[] parents;
@@ -35,6 +36,7 @@ public final class Ties {
   /** No run. */
   public Ties() {
     specs = new RunSpec[FIRST];
+    ids = new long[FIRST];
     conditions = new Condition[FIRST];
     checks = new Condition[FIRST];
     parents = new int[FIRST];
@@ -46,6 +48,7 @@ public final class Ties {
 
   private Ties(Ties other) {
     specs = other.specs;
+    ids = other.ids;
     conditions = other.conditions;
     checks = other.checks;
     parents = other.parents;
@@ -68,6 +71,7 @@ public final class Ties {
       return;
     }
     specs = specs.clone();
+    ids = ids.clone();
     conditions = conditions.clone();
     checks = checks.clone();
     parents = parents.clone();
@@ -89,6 +93,11 @@ public final class Ties {
   /** The run at an index. */
   public RunSpec spec(int run) {
     return specs[run];
+  }
+
+  /** The id of a run. */
+  public long id(int run) {
+    return ids[run];
   }
 
   /** What must be true before a run may start. */
@@ -135,9 +144,10 @@ public final class Ties {
   public int add(RunSpec spec) {
     own();
     if (count == specs.length) {
-      grow(count * 2);
+      grow(count + (count >> 1));
     }
     specs[count] = spec;
+    ids[count] = spec.id();
     conditions[count] = Condition.Met.ALWAYS;
     checks[count] = null;
     parents[count] = -1;
@@ -148,6 +158,7 @@ public final class Ties {
 
   private void grow(int length) {
     specs = Arrays.copyOf(specs, length);
+    ids = Arrays.copyOf(ids, length);
     conditions = Arrays.copyOf(conditions, length);
     checks = Arrays.copyOf(checks, length);
     parents = Arrays.copyOf(parents, length);
@@ -161,6 +172,7 @@ public final class Ties {
     int to = 0;
     for (int from = 0; from < count; from++) {
       if (kept.test(from)) {
+        ids[to] = ids[from];
         specs[to++] = specs[from];
       }
     }
