@@ -76,7 +76,8 @@ final class Agenda {
     }
     if (rules.starting().isReady(run)) {
       asked.add(run);
-    } else if (lines.isStanding(run)) {
+    } else {
+      asked.drop(run);
       lines.leave(run);
     }
   }
@@ -99,8 +100,7 @@ final class Agenda {
   }
 
   private void askAll() {
-    while (!asked.isEmpty()) {
-      int run = asked.take();
+    for (int run = asked.take(); run >= 0; run = asked.take()) {
       if (runs.state(run) == RunState.WAITING) {
         ask(run);
       }

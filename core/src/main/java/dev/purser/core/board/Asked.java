@@ -15,10 +15,6 @@ final class Asked {
     this.order = order;
   }
 
-  boolean isEmpty() {
-    return size == 0;
-  }
-
   void add(int run) {
     if (inside.get(run)) {
       return;
@@ -35,10 +31,25 @@ final class Asked {
     heap[at] = run;
   }
 
-  /** Takes the one who comes first. */
+  /** A run is not to be asked after all. It stays in the heap, where it counts no more. */
+  void drop(int run) {
+    inside.set(run, false);
+  }
+
+  /** Takes the one who comes first; -1 where there is none. */
   int take() {
+    while (size > 0) {
+      int first = takeFirst();
+      if (inside.get(first)) {
+        inside.set(first, false);
+        return first;
+      }
+    }
+    return -1;
+  }
+
+  private int takeFirst() {
     int first = heap[0];
-    inside.set(first, false);
     int last = heap[--size];
     int at = 0;
     while (2 * at + 1 < size) {

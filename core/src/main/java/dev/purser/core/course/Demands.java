@@ -78,15 +78,16 @@ public final class Demands {
     own(run + 1);
     PlannedRun planned = spec.run();
     Job job = planned.job();
-    traits[run] = traitsOf(job, spec.longAfter() > 0);
-    traits[run] |= planned.leftOut().isEmpty() ? 0 : LEFT_OUT;
+    traits[run] = traitsOf(planned, spec.longAfter() > 0);
     needs[run] = needsOf(planned, units);
     placements[run] = job.isStep() ? Hosts.NOWHERE : hosts.placement(job.placement());
   }
 
   /** What is asked so often that it is worked out once. */
-  private static byte traitsOf(Job job, boolean mayTakeLong) {
+  private static byte traitsOf(PlannedRun run, boolean mayTakeLong) {
+    Job job = run.job();
     int traits = job.isStep() ? STEP : 0;
+    traits |= run.leftOut().isEmpty() ? 0 : LEFT_OUT;
     traits |= job.work() instanceof Work.Approval ? QUESTION : 0;
     traits |= job.placement() instanceof Placement.Another ? ANOTHER : 0;
     boolean minds = job.overlap().isLimited() && job.overlap().manner() != Overlap.Manner.WAIT;

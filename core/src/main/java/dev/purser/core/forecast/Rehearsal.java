@@ -15,7 +15,9 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.SplittableRandom;
+import java.util.TreeSet;
 
 /**
  * Plays a board to its end on a simulated clock: the outside is a queue of things that will happen,
@@ -30,6 +32,7 @@ public final class Rehearsal {
   private long[] firstStart = {};
   private int[] firstTurn = {};
   private int turnBegan;
+  private final Set<Long> tooEarly = new TreeSet<>();
   private final Outside outside = new Outside();
 
   /**
@@ -94,6 +97,7 @@ public final class Rehearsal {
     List<Instruction> given = board.apply(end);
     given.forEach(instruction -> instruction.accept(outside));
     turnBegan = events.size();
+    answerLater();
     return given;
   }
 
@@ -173,6 +177,14 @@ public final class Rehearsal {
     }
 
     @Override
+    public Void visit(Instruction.Refused refused) {
+      if (refused.action() == Action.APPROVE || refused.action() == Action.REFUSE) {
+        tooEarly.add(refused.run());
+      }
+      return null;
+    }
+
+    @Override
     public Void visit(Instruction.WatchFile watch) {
       expectFile(watch.run(), watch.watch());
       return null;
@@ -182,6 +194,18 @@ public final class Rehearsal {
     public Void visit(Instruction.AskPerson ask) {
       board.run(ask.run()).ifPresent(Rehearsal.this::expectApproval);
       return null;
+    }
+  }
+
+  /** An answer that came while the question could not be answered comes when it can. */
+  private void answerLater() {
+    if (!tooEarly.isEmpty()) {
+      for (long run : List.copyOf(tooEarly)) {
+        if (board.actions(run).contains(Action.APPROVE)) {
+          tooEarly.remove(run);
+          board.run(run).ifPresent(this::expectApproval);
+        }
+      }
     }
   }
 

@@ -74,18 +74,20 @@ public final class StartTimes {
   }
 
   /**
-   * The instant before which a job must not start: the given time on the start's business date, or
-   * the first after the start. One that is past on the same business date, and nearer than the next
-   * one, is taken for past.
+   * The instant before which a job must not start: the given time on the start's business date
+   * where that comes after the start; else the nearest to the start of those before and after it.
+   * Where that is one before it, the start itself.
    */
   public static Instant notBefore(
       Schedule schedule, LocalDate date, Instant start, LocalTime time) {
     Instant own = onDate(schedule, date, time).at();
+    if (own.isAfter(start)) {
+      return own;
+    }
     Instant next = firstAfter(start, time, schedule.zone());
-    boolean isPast =
-        !own.isAfter(start)
-            && Duration.between(own, start).compareTo(Duration.between(start, next)) <= 0;
-    return isPast ? start : own.isAfter(start) ? own : next;
+    Instant last = next.atZone(schedule.zone()).minusDays(1).toInstant();
+    boolean isPast = Duration.between(last, start).compareTo(Duration.between(start, next)) <= 0;
+    return isPast ? start : next;
   }
 
   /** All starts of a business date that the schedule's days pick, in order. */

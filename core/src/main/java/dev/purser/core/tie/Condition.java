@@ -63,8 +63,7 @@ public sealed interface Condition {
         return Answer.OPEN;
       }
       return switch (outcome) {
-        case ENDED ->
-            codes.isPresent() ? coded(facts, target, state, codes.get()) : Answer.YES;
+        case ENDED -> codes.isPresent() ? coded(facts, target, state, codes.get()) : Answer.YES;
         case SUCCEEDED ->
             switch (state) {
               case SUCCEEDED -> Answer.YES;
