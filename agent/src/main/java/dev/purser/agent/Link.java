@@ -47,6 +47,7 @@ final class Link implements WebSocket.Listener {
       HttpClient.newBuilder().connectTimeout(Duration.ofSeconds(10)).build();
 
   private final StringBuilder partial = new StringBuilder();
+  private final Told told = new Told();
   private Attempts attempts;
   private FileWatches watches;
   private volatile WebSocket socket;
@@ -244,30 +245,69 @@ final class Link implements WebSocket.Listener {
   }
 
   private void take(ToAgent message) {
-    if (message instanceof ToAgent.Start start) {
-      if (epoch.obeys(start.epoch())) {
-        attempts.start(start);
+    message.accept(told);
+  }
+
+  /** What is done with each kind of message. */
+  private final class Told implements ToAgent.Visitor<Void> {
+    @Override
+    public Void visit(ToAgent.Welcome message) {
+      welcome(message);
+      return null;
+    }
+
+    @Override
+    public Void visit(ToAgent.Start message) {
+      if (epoch.obeys(message.epoch())) {
+        attempts.start(message);
       }
-    } else if (message instanceof ToAgent.Stop stop) {
-      if (epoch.obeys(stop.epoch())) {
-        attempts.stop(stop);
+      return null;
+    }
+
+    @Override
+    public Void visit(ToAgent.Stop message) {
+      if (epoch.obeys(message.epoch())) {
+        attempts.stop(message);
       }
-    } else if (message instanceof ToAgent.Recorded recorded) {
-      attempts.recorded(recorded);
-    } else if (message instanceof ToAgent.OutputTaken taken) {
-      attempts.outputTaken(taken);
-    } else if (message instanceof ToAgent.Look look) {
-      watches.look(look);
-    } else if (message instanceof ToAgent.FoundTaken taken) {
-      watches.taken(taken);
-    } else if (message instanceof ToAgent.Tidy tidy) {
-      if (epoch.obeys(tidy.epoch())) {
-        watches.tidy(tidy);
+      return null;
+    }
+
+    @Override
+    public Void visit(ToAgent.Recorded message) {
+      attempts.recorded(message);
+      return null;
+    }
+
+    @Override
+    public Void visit(ToAgent.OutputTaken message) {
+      attempts.outputTaken(message);
+      return null;
+    }
+
+    @Override
+    public Void visit(ToAgent.Look message) {
+      watches.look(message);
+      return null;
+    }
+
+    @Override
+    public Void visit(ToAgent.FoundTaken message) {
+      watches.taken(message);
+      return null;
+    }
+
+    @Override
+    public Void visit(ToAgent.Tidy message) {
+      if (epoch.obeys(message.epoch())) {
+        watches.tidy(message);
       }
-    } else if (message instanceof ToAgent.Try trial) {
-      watches.tryOut(trial);
-    } else if (message instanceof ToAgent.Welcome welcome) {
-      welcome(welcome);
+      return null;
+    }
+
+    @Override
+    public Void visit(ToAgent.Try message) {
+      watches.tryOut(message);
+      return null;
     }
   }
 

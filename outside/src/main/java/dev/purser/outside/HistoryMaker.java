@@ -202,7 +202,7 @@ public final class HistoryMaker {
     try (PreparedStatement runs =
             connection.prepareStatement(
                 "insert into run values (?,?,?,?,?,?,?,?,?,0,?,'',?,?,?,false,0,?,'',?,?,?,?,?,?,"
-                    + "null,?,?,'NO',?,'','[]',null,'','run',null,?,?,'',"
+                    + "null,?,?,'NO',?,'[]',null,'','run',null,?,?,'',"
                     + "null,-1,false,null,?,'',?,0)");
         PreparedStatement values =
             connection.prepareStatement("insert into run_value values (?,?,?,?)");

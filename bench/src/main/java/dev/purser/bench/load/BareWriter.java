@@ -108,9 +108,9 @@ final class BareWriter {
             "insert into bare_run (id, stream, job, stream_title, title, department, kind,"
                 + " business_date, number, revision, due, shift, start_by, finish_by, zone, waived,"
                 + " long_after, state, hold, since, attempts, budget, host, started, ended,"
-                + " retry_at, exit_code, note, stopping, not_needed, open_alerts, files) values"
+                + " retry_at, exit_code, note, stopping, not_needed, files) values"
                 + " (?,'load/day',?,'load/day','j1','','run','2027-01-01',?,1,?,'',null,null,"
-                + "'UTC',false,0,'waiting','',?,0,1,'',null,null,null,null,'','NO',false,'','[]')")) {
+                + "'UTC',false,0,'waiting','',?,0,1,'',null,null,null,null,'','NO',false,'[]')")) {
       LocalDateTime now = LocalDateTime.now(java.time.ZoneOffset.UTC);
       for (int i = 0; i < runs; i++) {
         insert.setLong(1, first + i);
@@ -144,7 +144,7 @@ final class BareWriter {
             + state
             + "', hold='', since=utc_timestamp(3), attempts=1, budget=1, host='sim-1',"
             + " started=utc_timestamp(3), ended=null, retry_at=null, exit_code=0, note='',"
-            + " stopping='NO', not_needed=false, open_alerts='', files='[]', moved_due=null,"
+            + " stopping='NO', not_needed=false, files='[]', moved_due=null,"
             + " priority=-1, start_now=false, asked=null, handed_back=null, moves=0 where id=?",
         first,
         runs);

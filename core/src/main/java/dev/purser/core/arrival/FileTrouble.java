@@ -1,6 +1,7 @@
 package dev.purser.core.arrival;
 
 import dev.purser.core.definition.FileWatch;
+import dev.purser.core.run.AlertSubject;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
@@ -19,7 +20,7 @@ import java.util.TreeMap;
  * @param watch whose files are meant
  * @param text in words, to be read after the watch's title
  */
-public record FileTrouble(String about, FileWatch watch, String text) {
+public record FileTrouble(String about, AlertSubject subject, FileWatch watch, String text) {
   /** A directory is troubled, and a file not whole, for this long before people are told. */
   public static final Duration PATIENCE = Duration.ofMinutes(1);
 
@@ -75,7 +76,9 @@ public record FileTrouble(String about, FileWatch watch, String text) {
     for (Blind one : blind) {
       if (clock.isOver(one.since(), PATIENCE)) {
         String about = "file " + one.watch().name() + " on " + one.place();
-        all.add(new FileTrouble(about, one.watch(), "nobody can look: " + one.text()));
+        all.add(
+            new FileTrouble(
+                about, AlertSubject.FILES, one.watch(), "nobody can look: " + one.text()));
       }
     }
     return all;
@@ -97,12 +100,12 @@ public record FileTrouble(String about, FileWatch watch, String text) {
                   + watch.whole().setOf()
                   + " files have come by "
                   + by;
-      all.add(new FileTrouble(about + " missing", watch, some + usual));
+      all.add(new FileTrouble(about + " missing", AlertSubject.FILES, watch, some + usual));
     } else if (entry.standing() == Checklist.Standing.OVERDUE) {
       String usuallyBy = clock.at(watch, entry.usuallyBy().orElseThrow());
       String text =
           "has not come yet, and nearly always has by " + usuallyBy + "; it is due by " + by;
-      all.add(new FileTrouble(about + " overdue", watch, text));
+      all.add(new FileTrouble(about + " overdue", AlertSubject.FILES, watch, text));
     }
   }
 
@@ -123,17 +126,18 @@ public record FileTrouble(String about, FileWatch watch, String text) {
       }
     } else if (one.state() == ArrivalState.SEEN
         && clock.isOver(since, watch.whole().stillFor().plus(PATIENCE))) {
-      all.add(new FileTrouble(about, watch, file + ": " + one.note()));
+      all.add(new FileTrouble(about, AlertSubject.ARRIVAL, watch, file + ": " + one.note()));
     } else if (one.state() == ArrivalState.SETTLING
         && clock.isOver(found, watch.handling().growsFor())) {
       String text = file + " has not rested since it was found at " + clock.at(watch, found);
-      all.add(new FileTrouble(about, watch, text));
+      all.add(new FileTrouble(about, AlertSubject.ARRIVAL, watch, text));
     }
   }
 
   private static FileTrouble unprocessed(FileWatch watch, int count) {
     return new FileTrouble(
         "file " + watch.name() + " unprocessed",
+        AlertSubject.UNPROCESSED,
         watch,
         (count == 1 ? "a file was" : count + " files were")
             + " not processed, and somebody must decide: try again, put aside, or mark as done");

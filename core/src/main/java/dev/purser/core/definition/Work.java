@@ -10,8 +10,16 @@ public sealed interface Work {
   /** The word for the kind, in the API. */
   String kind();
 
+  /** What is done, as its author wrote it: a command, a question, the stream that is run. */
+  String inWords();
+
   /** A command on a host, read by its {@code /bin/sh}; it may hold placeholders. */
   record Command(String line) implements Work {
+    @Override
+    public String inWords() {
+      return line;
+    }
+
     @Override
     public String kind() {
       return "command";
@@ -20,6 +28,11 @@ public sealed interface Work {
 
   /** A question to a person: the run succeeds with a yes and fails with a no. */
   record Approval(String question, Answering answering) implements Work {
+    @Override
+    public String inWords() {
+      return question;
+    }
+
     @Override
     public String kind() {
       return "approval";
@@ -33,6 +46,11 @@ public sealed interface Work {
    */
   record Parts(String line, SuccessRule endsWell) implements Work {
     @Override
+    public String inWords() {
+      return line;
+    }
+
+    @Override
     public String kind() {
       return "parts";
     }
@@ -40,6 +58,11 @@ public sealed interface Work {
 
   /** Another stream, run as a step of this one. */
   record OfStream(String stream) implements Work {
+    @Override
+    public String inWords() {
+      return "stream " + stream;
+    }
+
     @Override
     public String kind() {
       return "stream";

@@ -4,32 +4,49 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 
-/** What an alert is about. */
+/**
+ * The kinds of alerts: all that anybody shows of a kind is said here. Alerts about runs are opened
+ * by the board; those about other things are kept by whoever looks after them.
+ */
 public enum AlertKind {
   /** A run failed and no retry is left. */
-  FAILED("failed"),
+  FAILED("failed", "Failed", 10),
   /** A run had not started by its start-by, or not finished well by its finish-by. */
-  LATE("late"),
+  LATE("late", "Late", 20),
+  /** A host's agent is not connected. */
+  HOST("host", "Host away", 30),
+  /** A file is missing or wrong, or was not processed. */
+  FILE("file", "File", 40),
   /** A run takes longer than it usually does. */
-  LONG_RUNNING("long-running"),
-  /** A calendar runs out, or cannot be fetched. It is about no run; boards never open it. */
-  CALENDAR("calendar"),
+  LONG_RUNNING("long-running", "Takes long", 50),
+  /** A calendar runs out, or cannot be fetched. */
+  CALENDAR("calendar", "Calendar", 60),
   /** A person is asked, and has not answered for a while. */
-  APPROVAL("approval"),
-  /** A host's agent is not connected. It is about no run; boards never open it. */
-  HOST("host"),
-  /** A file is missing or wrong, or was not processed. Boards never open it. */
-  FILE("file");
+  APPROVAL("approval", "Wants an answer", 70);
 
   private final String word;
+  private final String title;
+  private final int rank;
 
-  AlertKind(String word) {
+  AlertKind(String word, String title, int rank) {
     this.word = word;
+    this.title = title;
+    this.rank = rank;
   }
 
-  /** The word in files, in the API and on screens. */
+  /** The word in files and in the API. */
   public String word() {
     return word;
+  }
+
+  /** What people read. */
+  public String title() {
+    return title;
+  }
+
+  /** The lower, the more it presses. */
+  public int rank() {
+    return rank;
   }
 
   /** The kind of a word. */

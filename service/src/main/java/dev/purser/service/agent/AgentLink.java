@@ -1,9 +1,7 @@
 package dev.purser.service.agent;
 
 import dev.purser.core.board.BoardEvent;
-import dev.purser.core.board.BoardView;
 import dev.purser.core.board.Instruction;
-import dev.purser.core.run.Ending;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunStatus;
 import dev.purser.service.arrival.Lookouts;
@@ -58,6 +56,8 @@ public class AgentLink extends TextWebSocketHandler {
   private final Clock clock;
   private final Map<String, AgentConnection> connected = new ConcurrentHashMap<>();
   private final ExecutorService senders;
+  private final AttemptNews news = new AttemptNews();
+  private final Orders orders = new Orders();
 
   AgentLink(
       Engine engine,
@@ -255,38 +255,78 @@ public class AgentLink extends TextWebSocketHandler {
   }
 
   private void take(AgentConnection one, FromAgent message) {
-    if (message instanceof FromAgent.Hello hello) {
-      greet(one, hello);
-    } else if (!one.greeted) {
+    if (one.greeted || message instanceof FromAgent.Hello) {
+      message.accept(new Said(one));
+    } else {
       one.close("say hello first");
-    } else if (message instanceof FromAgent.Alive alive) {
-      one.ahead = alive.clock() - clock.millis();
-      one.machine = alive.machine() == null ? FromAgent.Machine.UNKNOWN : alive.machine();
-    } else if (message instanceof FromAgent.Began began) {
+    }
+  }
+
+  /** What is done with each kind of message. */
+  private final class Said implements FromAgent.Visitor<Void> {
+    private final AgentConnection one;
+
+    Said(AgentConnection one) {
+      this.one = one;
+    }
+
+    @Override
+    public Void visit(FromAgent.Hello message) {
+      greet(one, message);
+      return null;
+    }
+
+    @Override
+    public Void visit(FromAgent.Alive message) {
+      one.ahead = message.clock() - clock.millis();
+      one.machine = message.machine() == null ? FromAgent.Machine.UNKNOWN : message.machine();
+      return null;
+    }
+
+    @Override
+    public Void visit(FromAgent.Began message) {
+      orSayAgain(one, engine.hear(turn -> news.began(turn, one, message)));
+      return null;
+    }
+
+    @Override
+    public Void visit(FromAgent.Ended message) {
+      AttemptNews.Whole whole = AttemptNews.Whole.of(message);
+      ToAgent answer =
+          new ToAgent.Recorded(message.run(), message.attempt(), message.output() != null);
       orSayAgain(
-          one,
-          engine.hear(
-              turn ->
-                  isTheirs(turn.board(), one, began.run(), began.attempt())
-                      ? turn.apply(
-                          new BoardEvent.AttemptBegan(
-                              turn.now(),
-                              began.run(),
-                              began.attempt(),
-                              Math.min(turn.now(), began.at() - one.ahead)))
-                      : List.of()));
-    } else if (message instanceof FromAgent.Ended ended) {
-      end(one, ended);
-    } else if (message instanceof FromAgent.Output output) {
-      keep(one, output);
-    } else if (message instanceof FromAgent.Found found) {
-      orSayAgain(one, lookouts.found(one.host, found).thenAccept(one::send));
-    } else if (message instanceof FromAgent.Trouble trouble) {
-      orSayAgain(one, lookouts.trouble(one.host, trouble.watch(), trouble.text()));
-    } else if (message instanceof FromAgent.Tidied tidied) {
-      orSayAgain(one, lookouts.tidied(tidied.arrival(), tidied.done(), tidied.note()));
-    } else if (message instanceof FromAgent.Tried tried) {
-      lookouts.tried(tried);
+          one, engine.hear(turn -> news.ended(turn, one, whole)).thenRun(() -> one.send(answer)));
+      return null;
+    }
+
+    @Override
+    public Void visit(FromAgent.Output message) {
+      keep(one, message);
+      return null;
+    }
+
+    @Override
+    public Void visit(FromAgent.Found message) {
+      orSayAgain(one, lookouts.found(one.host, message).thenAccept(one::send));
+      return null;
+    }
+
+    @Override
+    public Void visit(FromAgent.Trouble message) {
+      orSayAgain(one, lookouts.trouble(one.host, message.watch(), message.text()));
+      return null;
+    }
+
+    @Override
+    public Void visit(FromAgent.Tidied message) {
+      orSayAgain(one, lookouts.tidied(message.arrival(), message.done(), message.note()));
+      return null;
+    }
+
+    @Override
+    public Void visit(FromAgent.Tried message) {
+      lookouts.tried(message);
+      return null;
     }
   }
 
@@ -298,69 +338,6 @@ public class AgentLink extends TextWebSocketHandler {
             one.close("the service could not take a message; say it again");
           }
         });
-  }
-
-  /** An agent can say nothing about an attempt that was given to another host. */
-  private static boolean isTheirs(BoardView board, AgentConnection one, long run, int attempt) {
-    boolean theirs =
-        board
-            .status(run)
-            .filter(status -> status.attempts() == attempt)
-            .map(status -> status.host().equals(one.host))
-            .orElse(true);
-    if (!theirs) {
-      LOG.warn(
-          "host {} speaks of attempt {} of run {}, which is not on it; left out",
-          one.host,
-          attempt,
-          run);
-    }
-    return theirs;
-  }
-
-  private void end(AgentConnection one, FromAgent.Ended ended) {
-    byte[] all = ended.output();
-    byte[] deflated = all == null || all.length == 0 ? new byte[0] : OutputStore.deflate(all);
-    orSayAgain(
-        one,
-        engine
-            .hear(
-                turn -> {
-                  if (!isTheirs(turn.board(), one, ended.run(), ended.attempt())) {
-                    return false;
-                  }
-                  if (ended.began() > 0) {
-                    long began = Math.min(turn.now(), ended.began() - one.ahead);
-                    turn.apply(
-                        new BoardEvent.AttemptBegan(
-                            turn.now(), ended.run(), ended.attempt(), began));
-                  }
-                  turn.apply(ended(turn.now(), ended, one.ahead));
-                  if (all != null) {
-                    turn.keepOutput(ended.run(), ended.attempt(), all.length, deflated);
-                  }
-                  return true;
-                })
-            .thenRun(
-                () -> one.send(new ToAgent.Recorded(ended.run(), ended.attempt(), all != null))));
-  }
-
-  private static BoardEvent ended(long now, FromAgent.Ended ended, long ahead) {
-    Ending.Kind kind =
-        switch (ended.how()) {
-          case "exited" -> Ending.Kind.EXITED;
-          case "not-started" -> Ending.Kind.NOT_STARTED;
-          case "nothing-to-do" -> Ending.Kind.NOTHING_TO_DO;
-          case "check-failed" -> Ending.Kind.CHECK_FAILED;
-          default -> Ending.Kind.LOST;
-        };
-    return new BoardEvent.AttemptEnded(
-        now,
-        ended.run(),
-        ended.attempt(),
-        new Ending(kind, ended.code(), ended.note()),
-        Math.min(now, ended.at() - ahead),
-        ended.values() == null ? Map.of() : ended.values());
   }
 
   private void keep(AgentConnection one, FromAgent.Output output) {
@@ -424,14 +401,23 @@ public class AgentLink extends TextWebSocketHandler {
 
   @EventListener
   void committed(Engine.Committed committed) {
-    for (Instruction instruction : committed.instructions()) {
-      if (instruction instanceof Instruction.StartAttempt start) {
-        start(start);
-      } else if (instruction instanceof Instruction.StopAttempt stop) {
-        send(
-            stop.host(),
-            new ToAgent.Stop(engine.epoch(), stop.run(), stop.attempt(), stop.graceMillis()));
-      }
+    committed.instructions().forEach(instruction -> instruction.accept(orders));
+  }
+
+  /** Of what the board instructs, what agents carry out. */
+  private final class Orders extends Instruction.Some {
+    @Override
+    public Void visit(Instruction.StartAttempt instruction) {
+      start(instruction);
+      return null;
+    }
+
+    @Override
+    public Void visit(Instruction.StopAttempt stop) {
+      send(
+          stop.host(),
+          new ToAgent.Stop(engine.epoch(), stop.run(), stop.attempt(), stop.graceMillis()));
+      return null;
     }
   }
 

@@ -6,10 +6,10 @@ import dev.purser.core.definition.Job;
 import dev.purser.core.definition.Placement;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.run.AlertKind;
-import dev.purser.service.alert.AlertWriter;
-import dev.purser.service.alert.Alerts;
+import dev.purser.core.run.AlertSubject;
+import dev.purser.service.alert.SiteTrouble;
+import dev.purser.service.alert.SiteWatch;
 import dev.purser.service.board.Engine;
-import dev.purser.service.live.Live;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -17,14 +17,12 @@ import java.time.temporal.ChronoUnit;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 import org.springframework.context.event.EventListener;
-import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 
 /**
@@ -32,34 +30,20 @@ import org.springframework.stereotype.Component;
  * drained host raises none: it may be down for repair.
  */
 @Component
-class HostWatch {
-  private static final Logger LOG = LoggerFactory.getLogger(HostWatch.class);
+class HostWatch implements SiteWatch {
   private static final Duration AWAY_FOR = Duration.ofMinutes(1);
   private static final String ABOUT = "host ";
 
   private final Engine engine;
   private final AgentLink link;
   private final HostRecords records;
-  private final Alerts alerts;
-  private final AlertWriter writer;
-  private final Live live;
   private final Clock clock;
   private volatile Instant began;
 
-  HostWatch(
-      Engine engine,
-      AgentLink link,
-      HostRecords records,
-      Alerts alerts,
-      AlertWriter writer,
-      Live live,
-      Clock clock) {
+  HostWatch(Engine engine, AgentLink link, HostRecords records, Clock clock) {
     this.engine = engine;
     this.link = link;
     this.records = records;
-    this.alerts = alerts;
-    this.writer = writer;
-    this.live = live;
     this.clock = clock;
     this.began = clock.instant();
   }
@@ -70,36 +54,29 @@ class HostWatch {
     began = clock.instant();
   }
 
-  @Scheduled(fixedDelay = 5_000, initialDelay = 5_000)
-  void look() {
-    boolean tooEarly = clock.instant().isBefore(began.plus(AWAY_FOR)); // what is open stays so
-    if (!engine.isActive() || tooEarly) {
-      return;
-    }
-    try {
-      Map<String, HostRow> away = away();
-      boolean changed =
-          alerts.bringInLine(
-              AlertKind.HOST,
-              away.keySet(),
-              about -> because(about.substring(ABOUT.length())),
-              about -> open(about.substring(ABOUT.length()), away.get(about)),
-              clock.instant());
-      if (changed) {
-        live.alertsChanged();
-      }
-    } catch (RuntimeException e) {
-      LOG.warn("cannot look after the hosts: {}", e.toString());
-    }
+  @Override
+  public AlertKind kind() {
+    return AlertKind.HOST;
   }
 
-  private String because(String host) {
+  @Override
+  public Optional<List<SiteTrouble>> wrong() {
+    boolean tooEarly = clock.instant().isBefore(began.plus(AWAY_FOR)); // what is open stays so
+    return tooEarly
+        ? Optional.empty()
+        : Optional.of(
+            away().entrySet().stream().map(e -> trouble(e.getKey(), e.getValue())).toList());
+  }
+
+  @Override
+  public String because(String reference) {
+    String host = reference.substring(ABOUT.length());
     return link.presence(host).isPresent()
         ? "the host is back"
         : engine.look(board -> board.drainedHosts().getOrDefault(host, "it is not enrolled now"));
   }
 
-  /** Hosts that were there once, should be, and have not been for a while, by reference. */
+  /** Hosts that were there once, should be, and have not been for a while, by name. */
   private Map<String, HostRow> away() {
     Instant now = clock.instant();
     Map<String, HostRow> away = new TreeMap<>();
@@ -108,7 +85,7 @@ class HostWatch {
       boolean there = link.presence(row.name).isPresent() || drained.contains(row.name);
       boolean known = row.lastSeen != null;
       if (!there && known && since(row).plus(AWAY_FOR).isBefore(now)) {
-        away.put(ABOUT + row.name, row);
+        away.put(row.name, row);
       }
     }
     return away;
@@ -119,7 +96,7 @@ class HostWatch {
     return row.lastSeen.isAfter(began) ? row.lastSeen : began;
   }
 
-  private void open(String host, HostRow row) {
+  private SiteTrouble trouble(String host, HostRow row) {
     Definitions definitions = engine.definitions();
     Set<String> labels =
         Arrays.stream(row.labels.split(",")).filter(l -> !l.isEmpty()).collect(Collectors.toSet());
@@ -143,15 +120,8 @@ class HostWatch {
                 ? "; nothing was running on it"
                 : "; " + running + (running == 1 ? " run was" : " runs were") + " on it")
             + ". Is the host up, the agent started, and the network open from there to here?";
-    writer.open(
-        AlertKind.HOST,
-        ABOUT + host,
-        title,
-        text,
-        placedOn(host, labels, definitions),
-        definitions,
-        clock.instant());
-    LOG.warn("host {} is away: {}", host, text);
+    return new SiteTrouble(
+        ABOUT + host, AlertSubject.HOST, title, text, placedOn(host, labels, definitions));
   }
 
   /** Streams with work for a host: their people want to know. */

@@ -1,5 +1,6 @@
 package dev.purser.service.alert;
 
+import dev.purser.core.run.AlertSubject;
 import jakarta.persistence.Entity;
 import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;
@@ -18,6 +19,10 @@ public class AlertRow {
   public Long id;
 
   public String kind;
+
+  /** Word of an {@link AlertSubject}. */
+  public String about;
+
   public long run;
   public String reference;
   public String stream;
@@ -31,13 +36,13 @@ public class AlertRow {
 
   /** The console's page of what it is about. */
   public String page() {
-    if (run != 0) {
-      return "/runs/" + run;
-    }
-    return switch (kind) {
-      case "host" -> "/hosts";
-      case "file" -> "/files";
-      default -> "/calendars";
+    return switch (AlertSubject.of(about).orElse(AlertSubject.RUN)) {
+      case RUN -> "/runs/" + run;
+      case HOST -> "/hosts";
+      case CALENDAR -> "/calendars";
+      case FILES -> "/files";
+      case ARRIVAL -> "/files?view=arrivals";
+      case UNPROCESSED -> "/files?view=unprocessed";
     };
   }
 

@@ -5,6 +5,7 @@ import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Recipient;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.run.AlertKind;
+import dev.purser.core.run.AlertSubject;
 import dev.purser.core.run.RunSpec;
 import jakarta.persistence.EntityManagerFactory;
 import java.time.Instant;
@@ -44,13 +45,23 @@ public class AlertWriter {
       long now,
       StatelessSession session) {
     Instant at = Instant.ofEpochMilli(now);
-    for (Instruction instruction : instructions) {
-      if (instruction instanceof Instruction.OpenAlert open && specs.containsKey(open.run())) {
-        open(open, text.apply(open), specs.get(open.run()), definitions, at, session);
-      } else if (instruction instanceof Instruction.CloseAlert close) {
-        close(close, at, session);
-      }
-    }
+    Instruction.Some writing =
+        new Instruction.Some() {
+          @Override
+          public Void visit(Instruction.OpenAlert open) {
+            if (specs.containsKey(open.run())) {
+              open(open, text.apply(open), specs.get(open.run()), definitions, at, session);
+            }
+            return null;
+          }
+
+          @Override
+          public Void visit(Instruction.CloseAlert close) {
+            close(close, at, session);
+            return null;
+          }
+        };
+    instructions.forEach(instruction -> instruction.accept(writing));
   }
 
   private static void open(
@@ -63,11 +74,13 @@ public class AlertWriter {
     Optional<Stream> stream = definitions.streamAt(spec.run().reference().stream());
     AlertRow alert = new AlertRow();
     alert.kind = open.kind().word();
+    alert.about = AlertSubject.RUN.word();
     alert.run = open.run();
     alert.reference = spec.run().reference().toString();
     alert.stream = spec.run().reference().stream();
-    alert.title = stream.map(Stream::title).orElse(alert.stream) + ": " + spec.run().job().title();
-    alert.text = text.length() > 2_000 ? text.substring(0, 2_000) : text;
+    String streamTitle = stream.map(Stream::title).orElse(alert.stream);
+    alert.title = cut(streamTitle + ": " + spec.run().job().title(), 300);
+    alert.text = cut(text, 2_000);
     alert.opened = at;
     alert.acknowledgedBy = "";
     alert.closedBecause = "";
@@ -81,33 +94,24 @@ public class AlertWriter {
   }
 
   /**
-   * Writes an alert about no run, for whoever gets the alerts of some streams.
-   *
-   * @param reference what it is about, such as {@code calendar NAME} or {@code host NAME}
-   * @param title what people call that
+   * Writes an alert about no run, for whoever gets the alerts of the streams that it matters to.
    */
-  public void open(
-      AlertKind kind,
-      String reference,
-      String title,
-      String text,
-      List<Stream> streams,
-      Definitions definitions,
-      Instant at) {
+  public void open(AlertKind kind, SiteTrouble trouble, Definitions definitions, Instant at) {
     try (StatelessSession session = sessions.openStatelessSession()) {
       Transaction transaction = session.beginTransaction();
       AlertRow alert = new AlertRow();
       alert.kind = kind.word();
-      alert.reference = reference;
+      alert.about = trouble.subject().word();
+      alert.reference = trouble.reference();
       alert.stream = "";
-      alert.title = title.length() > 300 ? title.substring(0, 300) : title;
-      alert.text = text.length() > 2_000 ? text.substring(0, 2_000) : text;
+      alert.title = cut(trouble.title(), 300);
+      alert.text = cut(trouble.text(), 2_000);
       alert.opened = at;
       alert.acknowledgedBy = "";
       alert.closedBecause = "";
       session.insert(alert);
       Set<String> names = new LinkedHashSet<>();
-      streams.forEach(stream -> names.addAll(recipients(stream)));
+      trouble.streams().forEach(stream -> names.addAll(recipients(stream)));
       for (String name : names) {
         definitions
             .recipient(name)
@@ -116,6 +120,10 @@ public class AlertWriter {
       }
       transaction.commit();
     }
+  }
+
+  private static String cut(String text, int most) {
+    return text.length() > most ? text.substring(0, most) : text;
   }
 
   private static Set<String> recipients(Stream stream) {

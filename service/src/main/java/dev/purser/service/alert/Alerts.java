@@ -3,13 +3,9 @@ package dev.purser.service.alert;
 import dev.purser.core.run.AlertKind;
 import jakarta.persistence.EntityManager;
 import java.time.Instant;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
-import java.util.function.Consumer;
-import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -44,35 +40,6 @@ public class Alerts {
             AlertRow.class)
         .setParameter("kind", kind.word())
         .getResultList();
-  }
-
-  /**
-   * Keeps one alert open for each thing that is wrong, and closes those of what is not wrong any
-   * more.
-   *
-   * @param wrong references of what is wrong now
-   * @param because why the alert of a reference is closed
-   * @param open opens the alert of a reference that has none
-   * @return whether anything has changed
-   */
-  @Transactional
-  public boolean bringInLine(
-      AlertKind kind,
-      Set<String> wrong,
-      Function<String, String> because,
-      Consumer<String> open,
-      Instant now) {
-    boolean changed = false;
-    Set<String> missing = new LinkedHashSet<>(wrong);
-    for (AlertRow alert : openAbout(kind)) {
-      if (wrong.contains(alert.reference)) {
-        missing.remove(alert.reference);
-      } else {
-        changed |= close(alert.id, because.apply(alert.reference), now);
-      }
-    }
-    missing.forEach(open);
-    return changed || !missing.isEmpty();
   }
 
   /** The alert of an id. */

@@ -1,5 +1,6 @@
 package dev.purser.service.api;
 
+import dev.purser.core.run.AlertKind;
 import dev.purser.service.alert.AlertRow;
 import dev.purser.service.alert.Alerts;
 import dev.purser.service.alert.DeliveryRow;
@@ -56,12 +57,14 @@ class AlertController {
     return new Views.AlertView(
         row.id,
         row.kind,
+        AlertKind.of(row.kind).map(AlertKind::title).orElse(row.kind),
         row.state(),
         row.reference,
         row.run,
         row.stream,
         row.title,
         row.text,
+        row.page(),
         row.opened,
         row.acknowledged,
         row.acknowledgedBy,

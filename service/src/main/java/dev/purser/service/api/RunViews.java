@@ -3,7 +3,6 @@ package dev.purser.service.api;
 import dev.purser.core.board.BoardView;
 import dev.purser.core.calendar.Calendars;
 import dev.purser.core.definition.Job;
-import dev.purser.core.definition.Work;
 import dev.purser.core.forecast.RunOutlook;
 import dev.purser.core.parameter.Template;
 import dev.purser.core.plan.PlannedRun;
@@ -93,7 +92,7 @@ class RunViews {
         row.attempts,
         row.exitCode,
         row.note,
-        Arrays.stream(row.openAlerts.split(",")).filter(word -> !word.isEmpty()).toList(),
+        row.alerts(),
         actions.stream().map(Action::word).toList(),
         open && row.started == null ? instant(outlook.start()) : null,
         open ? instant(outlook.end()) : null,
@@ -252,20 +251,11 @@ class RunViews {
             .map(step -> step.run().reference().toString())
             .orElse("");
     return new Doing(
-        work(run.job().work()),
+        run.job().work().inWords(),
         run.waived() ? "" : run.job().waitsFor().map(Object::toString).orElse(""),
         run.job().onlyIf().map(Object::toString).orElse(""),
         parameters(run),
         above,
         board.below(spec.id()));
-  }
-
-  private static String work(Work work) {
-    if (work instanceof Work.Command command) {
-      return command.line();
-    }
-    return work instanceof Work.Approval approval
-        ? approval.question()
-        : "stream " + ((Work.OfStream) work).stream();
   }
 }

@@ -72,7 +72,13 @@ class SessionController {
   }
 
   private Views.Me me(PersonRow person) {
-    return new Views.Me(person.name, person.role, plan.today(), settings.zone().getId(), VERSION);
+    return new Views.Me(
+        person.name,
+        person.role,
+        Role.of(person.role).map(Role::may).orElse(List.of()),
+        plan.today(),
+        settings.zone().getId(),
+        VERSION);
   }
 
   /**

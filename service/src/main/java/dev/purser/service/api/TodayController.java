@@ -23,7 +23,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.springframework.http.MediaType;
@@ -38,19 +37,6 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 @RequestMapping(path = "/api/v1", produces = MediaType.APPLICATION_JSON_VALUE)
 class TodayController {
   private static final int MOST_RUNS = 60_000;
-  private static final double LIKELY = 0.5;
-  private static final List<String> PRESSING =
-      List.of(
-          "failed",
-          "late",
-          "host",
-          "file",
-          "likely-late",
-          "long-running",
-          "calendar",
-          "approval",
-          "held");
-
   private final RunRecords runs;
   private final RunViews views;
   private final Alerts alerts;
@@ -92,54 +78,21 @@ class TodayController {
   }
 
   private List<Views.NeedView> needs(List<RunView> all) {
-    List<Views.NeedView> needs = new ArrayList<>();
+    List<Need> needs = new ArrayList<>();
     Set<Long> asked =
-        all.stream()
-            .filter(run -> run.actions().contains("approve"))
-            .map(RunView::id)
-            .collect(Collectors.toSet());
+        all.stream().filter(Need::isAsked).map(RunView::id).collect(Collectors.toSet());
     for (AlertRow alert : alerts.list(false, 200)) {
+      Need need = Need.of(alert);
       // A question that is open anyway is told once.
-      boolean told = alert.kind.equals("approval") && asked.contains(alert.run);
+      boolean told = need.kind().equals(Need.Kind.APPROVAL) && asked.contains(alert.run);
       if (alert.acknowledged == null && !told) {
-        needs.add(
-            new Views.NeedView(
-                alert.reference, alert.run, alert.title, alert.text, alert.kind, alert.opened));
+        needs.add(need);
       }
     }
     for (RunView run : all) {
-      need(run).ifPresent(needs::add);
+      Need.of(run).ifPresent(needs::add);
     }
-    needs.sort(
-        Comparator.comparing((Views.NeedView need) -> PRESSING.indexOf(need.kind()))
-            .thenComparing(Views.NeedView::since));
-    return needs;
-  }
-
-  private static Optional<Views.NeedView> need(RunView run) {
-    String title = run.streamTitle() + ": " + run.title();
-    if (run.actions().contains("approve")) {
-      return Optional.of(
-          new Views.NeedView(
-              run.reference(), run.id(), title, run.sentence(), "approval", run.since()));
-    }
-    if (!run.hold().isEmpty() && run.state().equals("waiting")) {
-      return Optional.of(
-          new Views.NeedView(
-              run.reference(), run.id(), title, "It is " + run.hold(), "held", run.since()));
-    }
-    boolean likelyLate =
-        run.chanceLate() != null && run.chanceLate() >= LIKELY && !run.alerts().contains("late");
-    if (likelyLate) {
-      String text =
-          "It is likely to miss its finish-by ("
-              + Math.round(run.chanceLate() * 100)
-              + " in 100). "
-              + run.sentence();
-      return Optional.of(
-          new Views.NeedView(run.reference(), run.id(), title, text, "likely-late", run.since()));
-    }
-    return Optional.empty();
+    return needs.stream().sorted().map(Need::view).toList();
   }
 
   /** Runs below a step belong to the stream that the step is in. */

@@ -308,14 +308,34 @@ class ArrivalDesk implements InTurn {
   }
 
   private void follow(Turn turn, List<Instruction> instructions) {
-    for (Instruction instruction : instructions) {
-      if (instruction instanceof Instruction.WatchFile watch) {
-        turn.board().run(watch.run()).ifPresent(run -> addWaiter(run, watch.watch()));
-      } else if (instruction instanceof Instruction.UnwatchFile unwatch) {
-        removeWaiter(unwatch.run(), unwatch.watch());
-      } else if (instruction instanceof Instruction.RunChanged changed) {
-        followRun(turn, changed.run());
-      }
+    Followed followed = new Followed(turn);
+    instructions.forEach(instruction -> instruction.accept(followed));
+  }
+
+  /** Of what the board instructs, what is about files, and runs that files follow. */
+  private final class Followed extends Instruction.Some {
+    private final Turn turn;
+
+    Followed(Turn turn) {
+      this.turn = turn;
+    }
+
+    @Override
+    public Void visit(Instruction.WatchFile watch) {
+      turn.board().run(watch.run()).ifPresent(run -> addWaiter(run, watch.watch()));
+      return null;
+    }
+
+    @Override
+    public Void visit(Instruction.UnwatchFile unwatch) {
+      removeWaiter(unwatch.run(), unwatch.watch());
+      return null;
+    }
+
+    @Override
+    public Void visit(Instruction.RunChanged changed) {
+      followRun(turn, changed.run());
+      return null;
     }
   }
 

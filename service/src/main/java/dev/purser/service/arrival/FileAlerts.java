@@ -7,10 +7,9 @@ import dev.purser.core.definition.FileWatch;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.run.AlertKind;
 import dev.purser.service.Settings;
-import dev.purser.service.alert.AlertWriter;
-import dev.purser.service.alert.Alerts;
+import dev.purser.service.alert.SiteTrouble;
+import dev.purser.service.alert.SiteWatch;
 import dev.purser.service.board.Engine;
-import dev.purser.service.live.Live;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -20,13 +19,11 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 import org.springframework.context.event.EventListener;
-import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 
 /**
@@ -35,35 +32,20 @@ import org.springframework.stereotype.Component;
  * were not processed; a directory that cannot be looked at.
  */
 @Component
-class FileAlerts {
-  private static final Logger LOG = LoggerFactory.getLogger(FileAlerts.class);
+class FileAlerts implements SiteWatch {
 
   private final Engine engine;
   private final ArrivalDesk desk;
   private final FileDay day;
-  private final Alerts alerts;
-  private final AlertWriter writer;
-  private final Live live;
   private final Settings settings;
   private final Clock clock;
   private final Map<String, Instant> troubledSince = new HashMap<>();
   private volatile Instant began;
 
-  FileAlerts(
-      Engine engine,
-      ArrivalDesk desk,
-      FileDay day,
-      Alerts alerts,
-      AlertWriter writer,
-      Live live,
-      Settings settings,
-      Clock clock) {
+  FileAlerts(Engine engine, ArrivalDesk desk, FileDay day, Settings settings, Clock clock) {
     this.engine = engine;
     this.desk = desk;
     this.day = day;
-    this.alerts = alerts;
-    this.writer = writer;
-    this.live = live;
     this.settings = settings;
     this.clock = clock;
     this.began = clock.instant();
@@ -75,39 +57,28 @@ class FileAlerts {
     began = clock.instant();
   }
 
-  @Scheduled(fixedDelay = 5_000, initialDelay = 5_000)
-  void look() {
-    if (!engine.isActive() || clock.instant().isBefore(began.plusSeconds(20))) {
-      return;
-    }
-    try {
-      Map<String, FileTrouble> wrong = wrong(engine.definitions());
-      boolean changed =
-          alerts.bringInLine(
-              AlertKind.FILE,
-              wrong.keySet(),
-              any -> "that is not so any more",
-              reference -> open(reference, wrong.get(reference)),
-              clock.instant());
-      if (changed) {
-        live.alertsChanged();
-      }
-    } catch (RuntimeException e) {
-      LOG.warn("cannot look after the files: {}", e.toString());
-    }
+  @Override
+  public AlertKind kind() {
+    return AlertKind.FILE;
   }
 
-  private void open(String reference, FileTrouble wrong) {
+  @Override
+  public Optional<List<SiteTrouble>> wrong() {
+    if (clock.instant().isBefore(began.plusSeconds(20))) {
+      return Optional.empty();
+    }
     Definitions definitions = engine.definitions();
-    writer.open(
-        AlertKind.FILE,
-        reference,
+    return Optional.of(
+        wrong(definitions).values().stream().map(one -> trouble(one, definitions)).toList());
+  }
+
+  private static SiteTrouble trouble(FileTrouble wrong, Definitions definitions) {
+    return new SiteTrouble(
+        wrong.about(),
+        wrong.subject(),
         wrong.watch().title(),
         wrong.text(),
-        usersOf(wrong.watch().name(), definitions),
-        definitions,
-        clock.instant());
-    LOG.info("{}: {}", reference, wrong.text());
+        usersOf(wrong.watch().name(), definitions));
   }
 
   /** The streams that a watch matters to. */

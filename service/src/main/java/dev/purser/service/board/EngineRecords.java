@@ -50,6 +50,9 @@ class EngineRecords {
 
   private static final RowInsert NEW_RUN = new RowInsert(RunRow.class, "run");
   private static final String MOMENT = "insert into moment (run, at, state, note) values (?,?,?,?)";
+  private static final String ALERT_OPENED =
+      "insert ignore into open_alert (run, kind) values (?,?)";
+  private static final String ALERT_CLOSED = "delete from open_alert where run=? and kind=?";
   private static final String SENT =
       "insert into attempt (run, number, host, sent, note, output_total, output_kept,"
           + " output_complete) values (?,?,?,?,'',0,0,false)";
@@ -335,6 +338,7 @@ class EngineRecords {
               }
             });
     writeAttempts(turn, bulk);
+    writeOpenAlerts(turn, bulk);
     for (Turn.Moment moment : turn.moments()) {
       if (!turn.gone().contains(moment.run())) {
         bulk.add(
@@ -364,16 +368,45 @@ class EngineRecords {
         session);
   }
 
-  private static void writeAttempts(Turn turn, Bulk bulk) {
-    for (Instruction instruction : turn.instructions()) {
-      if (instruction instanceof Instruction.StartAttempt start) {
-        Instant sent = Instant.ofEpochMilli(turn.now());
-        bulk.add(SENT, start.run(), start.attempt(), start.host(), sent);
-      } else if (instruction instanceof Instruction.GiveUpAttempt lost) {
-        Instant at = Instant.ofEpochMilli(turn.now());
-        bulk.add(ENDED, at, null, RunRows.cut(lost.note()), lost.run(), lost.attempt());
-      }
+  /** Of what the board instructs, what is written besides the runs themselves. */
+  private static final class Written extends Instruction.Some {
+    private final Turn turn;
+    private final Bulk bulk;
+
+    Written(Turn turn, Bulk bulk) {
+      this.turn = turn;
+      this.bulk = bulk;
     }
+
+    @Override
+    public Void visit(Instruction.StartAttempt start) {
+      Instant sent = Instant.ofEpochMilli(turn.now());
+      bulk.add(SENT, start.run(), start.attempt(), start.host(), sent);
+      return null;
+    }
+
+    @Override
+    public Void visit(Instruction.GiveUpAttempt lost) {
+      Instant at = Instant.ofEpochMilli(turn.now());
+      bulk.add(ENDED, at, null, RunRows.cut(lost.note()), lost.run(), lost.attempt());
+      return null;
+    }
+  }
+
+  /** Which alerts are open, a row each: of several changes in a turn the last one counts. */
+  private static void writeOpenAlerts(Turn turn, Bulk bulk) {
+    turn.alertChanges()
+        .forEach(
+            (alert, open) -> {
+              if (!turn.gone().contains(alert.run())) {
+                bulk.add(open ? ALERT_OPENED : ALERT_CLOSED, alert.run(), alert.kind().word());
+              }
+            });
+  }
+
+  private static void writeAttempts(Turn turn, Bulk bulk) {
+    Written written = new Written(turn, bulk);
+    turn.instructions().forEach(instruction -> instruction.accept(written));
     for (BoardEvent event : turn.attemptEvents()) {
       if (event instanceof BoardEvent.AttemptBegan began) {
         Instant at = Instant.ofEpochMilli(began.happened());

@@ -6,6 +6,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.stream.Collectors;
+import org.hibernate.annotations.Formula;
 
 /** The plain insert of an entity whose columns are its fields, for those that come by thousands. */
 final class RowInsert {
@@ -16,6 +17,7 @@ final class RowInsert {
     fields =
         Arrays.stream(entity.getFields())
             .filter(field -> !Modifier.isStatic(field.getModifiers()))
+            .filter(field -> !field.isAnnotationPresent(Formula.class))
             .toList();
     text =
         fields.stream()

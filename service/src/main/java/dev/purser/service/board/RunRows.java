@@ -26,7 +26,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
-import java.util.stream.Collectors;
 import tools.jackson.core.type.TypeReference;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -40,7 +39,7 @@ final class RunRows {
 
   private static final String CHANGE =
       "update run set state=?, hold=?, since=?, attempts=?, budget=?, host=?, started=?, ended=?,"
-          + " retry_at=?, exit_code=?, note=?, stopping=?, not_needed=?, open_alerts=?, files=?,"
+          + " retry_at=?, exit_code=?, note=?, stopping=?, not_needed=?, files=?,"
           + " moved_due=?, priority=?, start_now=?, asked=?, handed_back=?, moves=? where id=?";
 
   private RunRows() {}
@@ -78,9 +77,7 @@ final class RunRows {
             row.note,
             RunStatus.Stopping.valueOf(row.stopping),
             row.notNeeded,
-            Arrays.stream(row.openAlerts.split(","))
-                .flatMap(word -> AlertKind.of(word).stream())
-                .toList(),
+            row.alerts().stream().flatMap(word -> AlertKind.of(word).stream()).toList(),
             JSON.readValue(row.files, FILES),
             millis(row.movedDue),
             row.priority,
@@ -186,7 +183,6 @@ final class RunRows {
     row.note = cut(status.note());
     row.stopping = status.stopping().name();
     row.notNeeded = status.notNeeded();
-    row.openAlerts = alerts(status);
     row.files = files(status);
     boolean usual =
         stream
@@ -244,7 +240,6 @@ final class RunRows {
         cut(status.note()),
         status.stopping().name(),
         status.notNeeded(),
-        alerts(status),
         files(status),
         instant(status.due()),
         priority(spec, status),
@@ -253,10 +248,6 @@ final class RunRows {
         values(status),
         status.moves(),
         spec.id());
-  }
-
-  private static String alerts(RunStatus status) {
-    return status.openAlerts().stream().map(AlertKind::word).collect(Collectors.joining(","));
   }
 
   private static String files(RunStatus status) {

@@ -7,6 +7,7 @@ import dev.purser.core.board.BoardView;
 import dev.purser.core.board.Instruction;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.plan.PlannedRun;
+import dev.purser.core.run.AlertKind;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunState;
 import dev.purser.core.run.RunStatus;
@@ -32,6 +33,7 @@ public final class Turn {
   private long revision;
 
   private final IdentityHashMap<Instruction.OpenAlert, String> alertTexts = new IdentityHashMap<>();
+  private final Map<AlertOfRun, Boolean> alertChanges = new LinkedHashMap<>();
   private boolean isDecided = true;
 
   private final List<BoardEvent> applied = new ArrayList<>();
@@ -56,6 +58,9 @@ public final class Turn {
     this.records = records;
     this.now = Math.max(now, board.now());
   }
+
+  /** A kind of alert of a run. */
+  record AlertOfRun(long run, AlertKind kind) {}
 
   /** Something to be written into a run's history. */
   record Moment(long run, long at, RunState state, String note) {}
@@ -126,6 +131,13 @@ public final class Turn {
     @Override
     public Void visit(Instruction.OpenAlert open) {
       alertTexts.put(open, "");
+      alertChanges.put(new AlertOfRun(open.run(), open.kind()), true);
+      return null;
+    }
+
+    @Override
+    public Void visit(Instruction.CloseAlert close) {
+      alertChanges.put(new AlertOfRun(close.run(), close.kind()), false);
       return null;
     }
   }
@@ -143,6 +155,11 @@ public final class Turn {
             text.isEmpty() && board.run(open.run()).isPresent()
                 ? AlertWords.of(open, board)
                 : text);
+  }
+
+  /** Alerts that were opened (true) or closed, each as it stands now. */
+  Map<AlertOfRun, Boolean> alertChanges() {
+    return alertChanges;
   }
 
   /** What an alert that was opened in this turn says. */

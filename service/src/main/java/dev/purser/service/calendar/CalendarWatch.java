@@ -6,14 +6,12 @@ import dev.purser.core.calendar.Good;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.run.AlertKind;
+import dev.purser.core.run.AlertSubject;
 import dev.purser.service.Settings;
-import dev.purser.service.alert.AlertRow;
-import dev.purser.service.alert.AlertWriter;
-import dev.purser.service.alert.Alerts;
+import dev.purser.service.alert.SiteTrouble;
+import dev.purser.service.alert.SiteWatch;
 import dev.purser.service.board.Engine;
-import dev.purser.service.live.Live;
 import dev.purser.service.plan.PlanKeeper;
-import java.time.Clock;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
@@ -23,9 +21,6 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
-import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 
 /**
@@ -33,38 +28,21 @@ import org.springframework.stereotype.Component;
  * fetched. Whoever gets the alerts of a stream that uses it is told.
  */
 @Component
-public class CalendarWatch {
-  private static final Logger LOG = LoggerFactory.getLogger(CalendarWatch.class);
+public class CalendarWatch implements SiteWatch {
   private static final int NAMED = 5;
 
   private final Engine engine;
   private final CalendarFetcher fetcher;
-  private final AlertWriter writer;
-  private final Alerts alerts;
   private final PlanKeeper plan;
-  private final Live live;
   private final Settings settings;
-  private final Clock clock;
   private Definitions known;
   private Map<String, Set<String>> users = Map.of();
 
-  CalendarWatch(
-      Engine engine,
-      CalendarFetcher fetcher,
-      AlertWriter writer,
-      Alerts alerts,
-      PlanKeeper plan,
-      Live live,
-      Settings settings,
-      Clock clock) {
+  CalendarWatch(Engine engine, CalendarFetcher fetcher, PlanKeeper plan, Settings settings) {
     this.engine = engine;
     this.fetcher = fetcher;
-    this.writer = writer;
-    this.alerts = alerts;
     this.plan = plan;
-    this.live = live;
     this.settings = settings;
-    this.clock = clock;
   }
 
   /** The streams with a schedule that look at each calendar or period, at any depth. */
@@ -85,29 +63,35 @@ public class CalendarWatch {
     return users;
   }
 
-  @Scheduled(fixedDelay = 5_000, initialDelay = 5_000)
-  void look() {
-    if (!engine.isActive()) {
-      return;
-    }
-    try {
-      Definitions definitions = engine.definitions();
-      Map<String, CalendarFetchRow> fetches = fetcher.fetches();
-      Map<String, String> wanted = new TreeMap<>();
-      Map<String, Set<String>> users = users(definitions);
-      users.forEach(
-          (name, streams) ->
-              problem(name, streams, definitions, fetches.get(name))
-                  .ifPresent(text -> wanted.put(name, text)));
-      boolean closed = close(wanted);
-      boolean opened = open(wanted, users, definitions);
-      boolean changed = closed || opened;
-      if (changed) {
-        live.alertsChanged();
-      }
-    } catch (RuntimeException e) {
-      LOG.warn("cannot look after the calendars: {}", e.toString());
-    }
+  @Override
+  public AlertKind kind() {
+    return AlertKind.CALENDAR;
+  }
+
+  @Override
+  public String because(String reference) {
+    return "the calendar is in order again";
+  }
+
+  @Override
+  public Optional<List<SiteTrouble>> wrong() {
+    Definitions definitions = engine.definitions();
+    Map<String, CalendarFetchRow> fetches = fetcher.fetches();
+    List<SiteTrouble> wrong = new ArrayList<>();
+    users(definitions)
+        .forEach(
+            (name, streams) ->
+                problem(name, streams, definitions, fetches.get(name))
+                    .ifPresent(text -> wrong.add(trouble(name, text, streams, definitions))));
+    return Optional.of(wrong);
+  }
+
+  private static SiteTrouble trouble(
+      String name, String text, Set<String> paths, Definitions definitions) {
+    List<Stream> streams = new ArrayList<>();
+    paths.forEach(path -> definitions.stream(path).ifPresent(streams::add));
+    String title = title(name, definitions.calendars());
+    return new SiteTrouble("calendar " + name, AlertSubject.CALENDAR, title, text, streams);
   }
 
   /** Worked out anew only when definitions have changed. */
@@ -176,46 +160,5 @@ public class CalendarWatch {
   private static String some(Set<String> streams) {
     String named = streams.stream().limit(NAMED).collect(Collectors.joining(", "));
     return streams.size() > NAMED ? named + " and " + (streams.size() - NAMED) + " more" : named;
-  }
-
-  private static String reference(String calendar) {
-    return "calendar " + calendar;
-  }
-
-  private boolean close(Map<String, String> wanted) {
-    boolean changed = false;
-    for (AlertRow alert : alerts.openAbout(AlertKind.CALENDAR)) {
-      String text = wanted.get(alert.reference.substring(reference("").length()));
-      if (text == null) {
-        changed |= alerts.close(alert.id, "the calendar is in order again", clock.instant());
-      }
-    }
-    return changed;
-  }
-
-  private boolean open(
-      Map<String, String> wanted, Map<String, Set<String>> users, Definitions definitions) {
-    Set<String> open =
-        alerts.openAbout(AlertKind.CALENDAR).stream()
-            .map(one -> one.reference)
-            .collect(Collectors.toSet());
-    boolean changed = false;
-    for (Map.Entry<String, String> one : wanted.entrySet()) {
-      String reference = reference(one.getKey());
-      if (!open.contains(reference)) {
-        List<Stream> streams = new ArrayList<>();
-        users.get(one.getKey()).forEach(path -> definitions.stream(path).ifPresent(streams::add));
-        writer.open(
-            AlertKind.CALENDAR,
-            reference,
-            title(one.getKey(), definitions.calendars()),
-            one.getValue(),
-            streams,
-            definitions,
-            clock.instant());
-        changed = true;
-      }
-    }
-    return changed;
   }
 }

@@ -16,6 +16,14 @@ public enum Role {
   /** Enrol hosts and manage people. */
   ADMINISTRATOR;
 
+  /** What each role may do besides what those before it may. */
+  private static final List<String> MAY = List.of("act", "publish", "administer");
+
+  /** What may be done with it, in the words of the API; none for looking alone. */
+  public List<String> may() {
+    return MAY.subList(0, ordinal());
+  }
+
   /** The word for people and the API. */
   public String word() {
     return name().toLowerCase(Locale.ROOT);

@@ -6,6 +6,8 @@ import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.util.List;
+import org.hibernate.annotations.Formula;
 
 /** A run's row: what was planned, and all that the board knows of it. */
 @Entity
@@ -41,7 +43,11 @@ public class RunRow {
   public String note;
   public String stopping;
   public boolean notNeeded;
+
+  /** Words of the kinds that are open for it, joined by commas; null for none. Only read here. */
+  @Formula("(select group_concat(a.kind order by a.kind) from open_alert a where a.run = id)")
   public String openAlerts;
+
   public String files;
 
   @Column(columnDefinition = "mediumtext")
@@ -78,5 +84,10 @@ public class RunRow {
   /** What people call the run. */
   public String reference() {
     return stream + "/" + job + "@" + businessDate + "#" + number;
+  }
+
+  /** Words of the kinds of alerts that are open for it. */
+  public List<String> alerts() {
+    return openAlerts == null ? List.of() : List.of(openAlerts.split(","));
   }
 }

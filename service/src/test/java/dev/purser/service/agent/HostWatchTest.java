@@ -5,12 +5,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 import dev.purser.core.run.AlertKind;
 import dev.purser.service.OnDatabase;
 import dev.purser.service.alert.AlertRow;
-import dev.purser.service.alert.AlertWriter;
 import dev.purser.service.alert.Alerts;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.board.HostActions;
-import dev.purser.service.live.Live;
+import dev.purser.service.board.SiteAlerts;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -30,8 +29,7 @@ class HostWatchTest extends OnDatabase {
   @Autowired private AgentLink link;
   @Autowired private HostRecords records;
   @Autowired private Alerts alerts;
-  @Autowired private AlertWriter writer;
-  @Autowired private Live live;
+  @Autowired private SiteAlerts keeper;
   @Autowired private HostActions hosts;
   @Autowired private JdbcTemplate database;
   @LocalServerPort private int port;
@@ -77,30 +75,30 @@ class HostWatchTest extends OnDatabase {
 
   @Test
   void aHostThatStaysAwayRaisesOneAlertWhichItsReturnCloses() throws Exception {
-    HostWatch watch = new HostWatch(engine, link, records, alerts, writer, live, clock);
+    HostWatch watch = new HostWatch(engine, link, records, clock);
     String key = records.enrol("missed", records.newToken("missed").token());
     connectAndGo(key, () -> {});
-    watch.look();
+    keeper.look(watch);
     later = Duration.ofSeconds(62);
-    watch.look();
-    watch.look();
+    keeper.look(watch);
+    keeper.look(watch);
     assertThat(open())
         .singleElement()
         .satisfies(one -> assertThat(one.text).contains("last heard"));
     connectAndGo(
         key,
         () -> {
-          watch.look();
+          keeper.look(watch);
           assertThat(open()).as("it is back").isEmpty();
         });
-    watch.look();
+    keeper.look(watch);
     assertThat(open()).as("away again").hasSize(1);
     hosts.drain("missed", IDA, "new disk");
-    watch.look();
+    keeper.look(watch);
     assertThat(open()).as("drained, it may be away").isEmpty();
     hosts.takeBack("missed", IDA, "");
     database.update("delete from host where name = 'missed'");
-    watch.look();
+    keeper.look(watch);
     assertThat(open()).isEmpty();
   }
 }

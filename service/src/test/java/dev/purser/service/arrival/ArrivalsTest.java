@@ -125,10 +125,10 @@ class ArrivalsTest extends OnDatabase {
 
   /** Plays the host: a run's attempt ends. */
   private void end(long run, int code) {
+    seeHost(); // who may start is decided when that turn ends
     engine
         .hear(
             turn -> {
-              turn.apply(new BoardEvent.HostSeen(turn.now(), host, java.util.Set.of()));
               int attempt = turn.board().status(run).orElseThrow().attempts();
               return turn.apply(
                   new BoardEvent.AttemptEnded(

@@ -94,14 +94,9 @@ class RemotePlacesTest extends OnDatabase {
   /** Plays the host: the run of a file ends well. */
   private void end(String name) {
     long run = arrival(name).orElseThrow().run;
+    engine.tell(now -> new BoardEvent.HostSeen(now, world + "-host", Set.of())).join();
     engine
-        .hear(
-            turn -> {
-              turn.apply(new BoardEvent.HostSeen(turn.now(), world + "-host", Set.of()));
-              return turn.apply(
-                  new BoardEvent.AttemptEnded(
-                      turn.now(), run, 1, Ending.exited(0), turn.now(), Map.of()));
-            })
+        .tell(now -> new BoardEvent.AttemptEnded(now, run, 1, Ending.exited(0), now, Map.of()))
         .join();
   }
 

@@ -20,6 +20,43 @@ import java.util.Set;
   @JsonSubTypes.Type(value = FromAgent.Tried.class, name = "tried")
 })
 public sealed interface FromAgent {
+  /** Hands this to what fits it. */
+  <R> R accept(Visitor<R> visitor);
+
+  /**
+   * What is done with each kind of message; a kind without an answer does not compile.
+   *
+   * @param <R> the answer
+   */
+  interface Visitor<R> {
+    /** Of this kind. */
+    R visit(Hello message);
+
+    /** Of this kind. */
+    R visit(Alive message);
+
+    /** Of this kind. */
+    R visit(Began message);
+
+    /** Of this kind. */
+    R visit(Ended message);
+
+    /** Of this kind. */
+    R visit(Output message);
+
+    /** Of this kind. */
+    R visit(Found message);
+
+    /** Of this kind. */
+    R visit(Trouble message);
+
+    /** Of this kind. */
+    R visit(Tidied message);
+
+    /** Of this kind. */
+    R visit(Tried message);
+  }
+
   /** The protocol that this code speaks. */
   int PROTOCOL = 4;
 
@@ -38,7 +75,12 @@ public sealed interface FromAgent {
       long epoch,
       Machine machine,
       List<Known> attempts)
-      implements FromAgent {}
+      implements FromAgent {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+  }
 
   /**
    * How the host does.
@@ -72,10 +114,20 @@ public sealed interface FromAgent {
   record Known(long run, int attempt, long began, boolean ended) {}
 
   /** A sign of life. */
-  record Alive(long clock, Machine machine) implements FromAgent {}
+  record Alive(long clock, Machine machine) implements FromAgent {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+  }
 
   /** An attempt's process is at work; of an attempt that is soon over only the end is told. */
-  record Began(long run, int attempt, long at) implements FromAgent {}
+  record Began(long run, int attempt, long at) implements FromAgent {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+  }
 
   /**
    * An attempt is over.
@@ -99,6 +151,11 @@ public sealed interface FromAgent {
       Map<String, String> values,
       byte[] output)
       implements FromAgent {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+
     /** With output, or without. */
     public Ended withOutput(byte[] all) {
       return new Ended(run, attempt, how, code, note, began, at, values, all);
@@ -114,14 +171,24 @@ public sealed interface FromAgent {
    * @param total bytes that the attempt has written in all
    */
   record Output(long run, int attempt, long offset, byte[] data, boolean complete, long total)
-      implements FromAgent {}
+      implements FromAgent {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+  }
 
   /**
    * What is seen of files. Of several messages the service answers each with its number.
    *
    * @param number rises by one with every message of a connection
    */
-  record Found(long number, List<File> files) implements FromAgent {}
+  record Found(long number, List<File> files) implements FromAgent {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+  }
 
   /**
    * One file as it was seen.
@@ -155,14 +222,24 @@ public sealed interface FromAgent {
    *
    * @param text what is wrong; empty where nothing is any more
    */
-  record Trouble(String watch, String directory, String text) implements FromAgent {}
+  record Trouble(String watch, String directory, String text) implements FromAgent {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+  }
 
   /**
    * A file that was used has been dealt with.
    *
    * @param done false where it could not be; then it may be asked for again
    */
-  record Tidied(long arrival, boolean done, String note) implements FromAgent {}
+  record Tidied(long arrival, boolean done, String note) implements FromAgent {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+  }
 
   /**
    * The answer to a trial.
@@ -173,5 +250,10 @@ public sealed interface FromAgent {
    * @param notified whether the system would give notice of new ones
    */
   record Tried(String id, List<File> files, long more, List<String> troubles, boolean notified)
-      implements FromAgent {}
+      implements FromAgent {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+  }
 }

@@ -19,6 +19,42 @@ import java.util.Map;
   @JsonSubTypes.Type(value = ToAgent.Try.class, name = "try")
 })
 public sealed interface ToAgent {
+  /** Hands this to what fits it. */
+  <R> R accept(Visitor<R> visitor);
+
+  /**
+   * What is done with each kind of message; a kind without an answer does not compile.
+   *
+   * @param <R> the answer
+   */
+  interface Visitor<R> {
+    /** Of this kind. */
+    R visit(Welcome message);
+
+    /** Of this kind. */
+    R visit(Start message);
+
+    /** Of this kind. */
+    R visit(Stop message);
+
+    /** Of this kind. */
+    R visit(Recorded message);
+
+    /** Of this kind. */
+    R visit(OutputTaken message);
+
+    /** Of this kind. */
+    R visit(Look message);
+
+    /** Of this kind. */
+    R visit(FoundTaken message);
+
+    /** Of this kind. */
+    R visit(Tidy message);
+
+    /** Of this kind. */
+    R visit(Try message);
+  }
 
   /**
    * The answer to a hello.
@@ -26,7 +62,12 @@ public sealed interface ToAgent {
    * @param epoch counts the services that have been active on the records; an agent that knows a
    *     higher one obeys this service no more
    */
-  record Welcome(String version, long clock, long epoch) implements ToAgent {}
+  record Welcome(String version, long clock, long epoch) implements ToAgent {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+  }
 
   /**
    * Start an attempt, at most once ever.
@@ -48,23 +89,48 @@ public sealed interface ToAgent {
       String user,
       Map<String, String> environment,
       long keepOutput)
-      implements ToAgent {}
+      implements ToAgent {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+  }
 
   /** Ask an attempt's process group to stop, and force it after the grace time. */
-  record Stop(long epoch, long run, int attempt, long graceMillis) implements ToAgent {}
+  record Stop(long epoch, long run, int attempt, long graceMillis) implements ToAgent {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+  }
 
   /**
    * The end of an attempt is on record.
    *
    * @param withOutput whether all its output is, too
    */
-  record Recorded(long run, int attempt, boolean withOutput) implements ToAgent {}
+  record Recorded(long run, int attempt, boolean withOutput) implements ToAgent {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+  }
 
   /** Output up to an offset is on record; the next piece may come. */
-  record OutputTaken(long run, int attempt, long offset, boolean complete) implements ToAgent {}
+  record OutputTaken(long run, int attempt, long offset, boolean complete) implements ToAgent {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+  }
 
   /** Look for these files from now on, and for no others. */
-  record Look(List<Task> tasks) implements ToAgent {}
+  record Look(List<Task> tasks) implements ToAgent {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+  }
 
   /**
    * What to look for in one directory, for one watch.
@@ -101,7 +167,12 @@ public sealed interface ToAgent {
    * @param number of the message; 0 where it answers none
    * @param done files of which nothing more need be told
    */
-  record FoundTaken(long number, List<Done> done) implements ToAgent {}
+  record FoundTaken(long number, List<Done> done) implements ToAgent {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+  }
 
   /** A file of which nothing more need be told, as it looked. */
   record Done(String watch, String directory, String name, long size, long modified, String key) {}
@@ -122,8 +193,18 @@ public sealed interface ToAgent {
       String key,
       List<String> besides,
       String moveTo)
-      implements ToAgent {}
+      implements ToAgent {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+  }
 
   /** Say what these tasks would find now, and take nothing. */
-  record Try(String id, List<Task> tasks) implements ToAgent {}
+  record Try(String id, List<Task> tasks) implements ToAgent {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+  }
 }

@@ -135,16 +135,24 @@ public final class Views {
       String publishedBy,
       List<String> usedBy) {}
 
-  /** An alert; {@code run} is 0 for one that is about no run. */
+  /**
+   * An alert.
+   *
+   * @param kindTitle what people call its kind
+   * @param run 0 for one that is about no run
+   * @param page the console's page on which something can be done about it
+   */
   public record AlertView(
       long id,
       String kind,
+      String kindTitle,
       String state,
       String reference,
       long run,
       String stream,
       String title,
       String text,
+      String page,
       Instant opened,
       Instant acknowledged,
       String acknowledgedBy,
@@ -276,8 +284,19 @@ public final class Views {
   public record AuditView(
       long id, Instant at, String who, String from, String what, String about, String reason) {}
 
-  /** Who is signed in. */
-  public record Me(String name, String role, LocalDate businessDate, String zone, String version) {}
+  /**
+   * Who is signed in.
+   *
+   * @param may what this person may do: {@code act} on runs, {@code publish} definitions, {@code
+   *     administer} the site
+   */
+  public record Me(
+      String name,
+      String role,
+      List<String> may,
+      LocalDate businessDate,
+      String zone,
+      String version) {}
 
   /** A new token for programs, shown once. */
   public record TokenView(String token, String label, String name, String role) {}
@@ -308,7 +327,15 @@ public final class Views {
 
   /** Something that needs a person. */
   public record NeedView(
-      String reference, long run, String title, String text, String kind, Instant since) {}
+      String reference,
+      long run,
+      String title,
+      String text,
+      String kind,
+      String kindTitle,
+      boolean urgent,
+      String page,
+      Instant since) {}
 
   /** A business date at a glance. */
   public record TodayView(

@@ -1,0 +1,22 @@
+package dev.purser.service.alert;
+
+import dev.purser.core.run.AlertKind;
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * Looks after one kind of thing of the site. A new kind of alert is a class that says what is wrong
+ * now; {@link SiteAlerts} opens alerts and closes them.
+ */
+public interface SiteWatch {
+  /** The kind of its alerts. No two watches have the same. */
+  AlertKind kind();
+
+  /** What is wrong now, each reference once; empty where that cannot be told yet. */
+  Optional<List<SiteTrouble>> wrong();
+
+  /** Why an alert is closed whose reason is gone. */
+  default String because(String reference) {
+    return "that is not so any more";
+  }
+}

@@ -1,0 +1,91 @@
+package dev.purser.service.board;
+
+import dev.purser.service.alert.AlertRow;
+import dev.purser.service.alert.AlertWriter;
+import dev.purser.service.alert.Alerts;
+import dev.purser.service.alert.SiteTrouble;
+import dev.purser.service.alert.SiteWatch;
+import dev.purser.service.live.Live;
+import java.time.Clock;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.scheduling.annotation.Scheduled;
+import org.springframework.stereotype.Component;
+
+/**
+ * Keeps one alert open for each thing that is wrong with the site, and closes it when it is not any
+ * more. What is wrong, each kind's watch says; one that fails keeps the others from nothing.
+ */
+@Component
+public class SiteAlerts {
+  private static final Logger LOG = LoggerFactory.getLogger(SiteAlerts.class);
+
+  private final List<SiteWatch> watches;
+  private final Engine engine;
+  private final Alerts alerts;
+  private final AlertWriter writer;
+  private final Live live;
+  private final Clock clock;
+
+  SiteAlerts(
+      List<SiteWatch> watches,
+      Engine engine,
+      Alerts alerts,
+      AlertWriter writer,
+      Live live,
+      Clock clock) {
+    this.watches = watches;
+    this.engine = engine;
+    this.alerts = alerts;
+    this.writer = writer;
+    this.live = live;
+    this.clock = clock;
+  }
+
+  @Scheduled(fixedDelay = 5_000, initialDelay = 5_000)
+  void lookAtAll() {
+    for (SiteWatch watch : watches) {
+      try {
+        look(watch);
+      } catch (RuntimeException e) {
+        LOG.warn("cannot look after alerts of kind {}: {}", watch.kind().word(), e.toString());
+      }
+    }
+  }
+
+  /** Brings the alerts of one watch in line with what it says. */
+  public void look(SiteWatch watch) {
+    if (!engine.isActive()) {
+      return;
+    }
+    Optional<List<SiteTrouble>> wrong = watch.wrong();
+    if (wrong.isPresent() && bringInLine(watch, wrong.get())) {
+      live.alertsChanged();
+    }
+  }
+
+  private boolean bringInLine(SiteWatch watch, List<SiteTrouble> wrong) {
+    Map<String, SiteTrouble> missing = new LinkedHashMap<>();
+    wrong.forEach(one -> missing.put(one.reference(), one));
+    boolean changed = false;
+    for (AlertRow alert : alerts.openAbout(watch.kind())) {
+      if (missing.remove(alert.reference) == null && !isWrong(alert.reference, wrong)) {
+        String because = watch.because(alert.reference);
+        changed |= alerts.close(alert.id, because, clock.instant());
+      }
+    }
+    for (SiteTrouble trouble : missing.values()) {
+      writer.open(watch.kind(), trouble, engine.definitions(), clock.instant());
+      LOG.warn("{}: {}", trouble.reference(), trouble.text());
+    }
+    return changed || !missing.isEmpty();
+  }
+
+  private static boolean isWrong(String reference, List<SiteTrouble> wrong) {
+    return wrong.stream().anyMatch(one -> one.reference().equals(reference));
+  }
+}
