@@ -1,24 +1,13 @@
 import { CssBaseline, ThemeProvider } from '@mui/material';
+import { AdapterDayjs } from '@mui/x-date-pickers/AdapterDayjs';
+import { LocalizationProvider } from '@mui/x-date-pickers/LocalizationProvider';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { Route, Routes } from 'react-router';
 import { api, body, Refusal } from './api/client';
 import { useLiveChanges } from './api/live';
-import { AlertsPage } from './pages/alerts/AlertsPage';
-import { CalendarsPage } from './pages/calendars/CalendarsPage';
-import { CapacityPage } from './pages/capacity/CapacityPage';
-import { ChangesPage } from './pages/changes/ChangesPage';
-import { FilesPage } from './pages/files/FilesPage';
-import { HealthPage } from './pages/health/HealthPage';
-import { HostsPage } from './pages/hosts/HostsPage';
-import { MonthPage } from './pages/month/MonthPage';
-import { RulesPage } from './pages/rules/RulesPage';
-import { RunsPage } from './pages/runs/RunsPage';
-import { RunPage } from './pages/run/RunPage';
 import { SignInPage } from './pages/signin/SignInPage';
-import { StreamPage } from './pages/streams/StreamPage';
-import { StreamsPage } from './pages/streams/StreamsPage';
-import { TodayPage } from './pages/today/TodayPage';
+import { pages, type Deed } from './pages/pages';
 import { Frame } from './parts/Frame';
 import { Notice, Waiting } from './parts/Notice';
 import { makeTheme } from './theme';
@@ -44,12 +33,14 @@ export function App() {
   return (
     <ThemeProvider theme={theme}>
       <CssBaseline />
-      <Door dark={mode === 'dark'} onDark={toggle} />
+      <LocalizationProvider dateAdapter={AdapterDayjs} adapterLocale="en">
+        <Console dark={mode === 'dark'} onDark={toggle} />
+      </LocalizationProvider>
     </ThemeProvider>
   );
 }
 
-function Door({ dark, onDark }: { dark: boolean; onDark: () => void }) {
+function Console({ dark, onDark }: { dark: boolean; onDark: () => void }) {
   const queries = useQueryClient();
   const me = useQuery({
     queryKey: ['me'],
@@ -70,6 +61,7 @@ function Door({ dark, onDark }: { dark: boolean; onDark: () => void }) {
     await queries.invalidateQueries();
     window.location.assign('/');
   };
+  const visitor = { today: me.data.businessDate, may: (what: Deed) => me.data.may.includes(what) };
   return (
     <Frame
       person={me.data.name}
@@ -80,29 +72,9 @@ function Door({ dark, onDark }: { dark: boolean; onDark: () => void }) {
       onSignOut={signOut}
     >
       <Routes>
-        <Route path="/" element={<TodayPage today={me.data.businessDate} />} />
-        <Route
-          path="/runs"
-          element={<RunsPage today={me.data.businessDate} mayAct={me.data.role !== 'viewer'} />}
-        />
-        <Route path="/capacity" element={<CapacityPage mayAct={me.data.role !== 'viewer'} />} />
-        <Route path="/runs/:id" element={<RunPage mayAct={me.data.role !== 'viewer'} />} />
-        <Route path="/alerts" element={<AlertsPage mayAct={me.data.role !== 'viewer'} />} />
-        <Route path="/hosts" element={<HostsPage mayAct={me.data.role !== 'viewer'} />} />
-        <Route
-          path="/files"
-          element={<FilesPage today={me.data.businessDate} mayAct={me.data.role !== 'viewer'} />}
-        />
-        <Route path="/health" element={<HealthPage />} />
-        <Route path="/calendars" element={<CalendarsPage />} />
-        <Route path="/rules" element={<RulesPage />} />
-        <Route path="/streams" element={<StreamsPage />} />
-        <Route path="/streams/*" element={<StreamPage mayAct={me.data.role !== 'viewer'} />} />
-        <Route path="/month" element={<MonthPage />} />
-        <Route
-          path="/changes"
-          element={<ChangesPage mayPublish={['author', 'administrator'].includes(me.data.role)} />}
-        />
+        {pages.map((page) => (
+          <Route key={page.path} path={page.path} element={page.element(visitor)} />
+        ))}
         <Route
           path="*"
           element={<Notice title="There is no such page" text="The pages are named above." />}

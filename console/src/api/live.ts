@@ -1,13 +1,10 @@
-import { useQueryClient } from '@tanstack/react-query';
+import { useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 
-interface Changes {
-  runs: { run: number }[];
-  outputs: number[];
-  hosts: boolean;
-  alerts: boolean;
-  definitions: boolean;
-}
+/** What a tab hears of the service. */
+export type Heard = { kind: 'open' } | { kind: 'lost' } | { kind: 'changes'; topics: string[] };
+
+const LISTS_EVERY = 3_000;
 
 /** Asks anew for whatever the service says has changed; returns whether the service is heard. */
 export function useLiveChanges(signedIn: boolean): boolean {
@@ -17,36 +14,81 @@ export function useLiveChanges(signedIn: boolean): boolean {
     if (!signedIn) {
       return undefined;
     }
-    const source = new EventSource('/api/v1/changes');
-    source.onopen = () => {
-      setHeard(true);
-      queries.invalidateQueries();
-    };
-    source.onerror = () => setHeard(false);
-    source.addEventListener('changes', (event) => {
-      const changes = JSON.parse((event as MessageEvent<string>).data) as Changes;
-      const stale = (key: unknown[]) => queries.invalidateQueries({ queryKey: key });
-      if (changes.runs.length > 0) {
-        stale(['today']);
-        stale(['capacities']);
-        changes.runs.forEach((change) => stale(['run', change.run]));
-      }
-      changes.outputs.forEach((run) => stale(['output', run]));
-      if (changes.alerts) {
-        stale(['alerts']);
-        stale(['today']);
-      }
-      if (changes.hosts) {
-        stale(['hosts']);
-      }
-      if (changes.definitions) {
-        stale(['calendars']);
-        stale(['streams']);
+    const follow = follower(queries);
+    return listen((news) => {
+      setHeard(news.kind !== 'lost');
+      if (news.kind === 'open') {
+        queries.invalidateQueries();
+      } else if (news.kind === 'changes') {
+        follow(news.topics);
       }
     });
-    return () => source.close();
   }, [queries, signedIn]);
   return heard;
+}
+
+/** The query of a topic: `run 12` is about one run, `runs` about the list. */
+export function keyOf(topic: string): unknown[] {
+  const [name, id] = topic.split(' ');
+  return id === undefined ? [name] : [name, Number(id)];
+}
+
+/** Makes queries stale by topic; a list at most once in a while, and once more after the last. */
+export function follower(queries: Pick<QueryClient, 'invalidateQueries'>, every = LISTS_EVERY) {
+  const told = new Map<string, number>();
+  const later = new Set<string>();
+  const tell = (topic: string) => {
+    told.set(topic, Date.now());
+    queries.invalidateQueries({ queryKey: keyOf(topic) });
+  };
+  return (topics: string[]) =>
+    topics.forEach((topic) => {
+      const wait = topic.includes(' ') ? 0 : (told.get(topic) ?? 0) + every - Date.now();
+      if (wait <= 0) {
+        tell(topic);
+      } else if (!later.has(topic)) {
+        later.add(topic);
+        setTimeout(() => {
+          later.delete(topic);
+          tell(topic);
+        }, wait);
+      }
+    });
+}
+
+/** Hears the service through what all tabs share, where the browser has that; returns the end. */
+function listen(hear: (heard: Heard) => void): () => void {
+  if (typeof SharedWorker === 'undefined') {
+    return listenAlone(hear);
+  }
+  const worker = new SharedWorker(new URL('./live.worker.ts', import.meta.url), {
+    type: 'module',
+    name: 'purser-live',
+  });
+  const leave = () => worker.port.postMessage('leave');
+  worker.port.onmessage = (event: MessageEvent<Heard>) => hear(event.data);
+  worker.port.postMessage('hear');
+  window.addEventListener('pagehide', leave);
+  return () => {
+    window.removeEventListener('pagehide', leave);
+    leave();
+    worker.port.close();
+  };
+}
+
+function listenAlone(hear: (heard: Heard) => void): () => void {
+  const source = new EventSource('/api/v1/changes');
+  const leave = () => source.close();
+  source.onopen = () => hear({ kind: 'open' });
+  source.onerror = () => hear({ kind: 'lost' });
+  source.addEventListener('changes', (event) =>
+    hear({ kind: 'changes', topics: JSON.parse((event as MessageEvent<string>).data).topics }),
+  );
+  window.addEventListener('pagehide', leave);
+  return () => {
+    window.removeEventListener('pagehide', leave);
+    leave();
+  };
 }
 
 /** The present, to the second, for now-lines and ages. */

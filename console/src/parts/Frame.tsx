@@ -1,22 +1,8 @@
 import { Box, Button, Stack, Typography } from '@mui/material';
 import { useEffect, useState, type ReactNode } from 'react';
-import { NavLink } from 'react-router';
+import { Link, useLocation } from 'react-router';
+import { groupOf, groups, named } from '../pages/pages';
 import { Palette } from './Palette';
-
-const places = [
-  { to: '/', name: 'Today' },
-  { to: '/runs', name: 'Runs' },
-  { to: '/alerts', name: 'Alerts' },
-  { to: '/files', name: 'Files' },
-  { to: '/streams', name: 'Streams' },
-  { to: '/month', name: 'Month' },
-  { to: '/calendars', name: 'Calendars' },
-  { to: '/rules', name: 'Day rules' },
-  { to: '/changes', name: 'Changes' },
-  { to: '/capacity', name: 'Capacity' },
-  { to: '/hosts', name: 'Hosts' },
-  { to: '/health', name: 'Health' },
-];
 
 interface FrameProps {
   person: string;
@@ -31,6 +17,10 @@ interface FrameProps {
 /** The bar on top of every page, and the page. */
 export function Frame({ person, role, heard, dark, onDark, onSignOut, children }: FrameProps) {
   const [finding, setFinding] = useState(false);
+  const address = useLocation().pathname;
+  const current = groupOf(address);
+  const isHere = (path: string) =>
+    path === '/' ? address === '/' : `${address}/`.startsWith(`${path}/`);
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       const typing = e.target instanceof HTMLElement && /INPUT|TEXTAREA/.test(e.target.tagName);
@@ -66,29 +56,14 @@ export function Frame({ person, role, heard, dark, onDark, onSignOut, children }
             Purser
           </Typography>
         </Stack>
-        <Stack component="nav" direction="row" sx={{ gap: 0.3, flex: 1 }} aria-label="Pages">
-          {places.map((place) => (
-            <Box
-              key={place.to}
-              component={NavLink}
-              to={place.to}
-              end={place.to === '/'}
-              sx={{
-                color: 'inherit',
-                textDecoration: 'none',
-                px: 0.8,
-                py: 0.6,
-                fontSize: '0.94rem',
-                whiteSpace: 'nowrap',
-                borderRadius: 999,
-                fontWeight: 600,
-                opacity: 0.85,
-                '&:hover': { background: 'rgba(255,255,255,0.1)' },
-                '&.active': { background: 'rgba(255,255,255,0.16)', opacity: 1 },
-              }}
-            >
-              {place.name}
-            </Box>
+        <Stack component="nav" direction="row" sx={{ gap: 0.5, flex: 1 }} aria-label="Groups">
+          {groups.map((group) => (
+            <Place
+              key={group}
+              to={named(group)[0]?.path ?? '/'}
+              name={group}
+              here={group === current}
+            />
           ))}
         </Stack>
         {!heard && (
@@ -109,10 +84,64 @@ export function Frame({ person, role, heard, dark, onDark, onSignOut, children }
           Sign out
         </Button>
       </Box>
-      <Palette open={finding} pages={places} onClose={() => setFinding(false)} />
+      <Stack
+        component="nav"
+        direction="row"
+        aria-label={current}
+        sx={{
+          gap: 0.5,
+          px: 2,
+          height: 40,
+          alignItems: 'center',
+          overflowX: 'auto',
+          color: '#f6f2e9',
+          background: '#12324a',
+          position: 'sticky',
+          top: 56,
+          zIndex: 19,
+        }}
+      >
+        {named(current).map((page) => (
+          <Place key={page.path} to={page.path} name={page.name} here={isHere(page.path)} small />
+        ))}
+      </Stack>
+      <Palette open={finding} pages={named()} onClose={() => setFinding(false)} />
       <Box component="main" sx={{ px: 3, py: 2.5 }}>
         {children}
       </Box>
+    </Box>
+  );
+}
+
+interface PlaceProps {
+  to: string;
+  name: string;
+  here: boolean;
+  small?: boolean;
+}
+
+/** A link to a page, or to the first one of a group. */
+function Place({ to, name, here, small = false }: PlaceProps) {
+  return (
+    <Box
+      component={Link}
+      to={to}
+      aria-current={here ? 'page' : undefined}
+      sx={{
+        color: 'inherit',
+        textDecoration: 'none',
+        px: 1.2,
+        py: small ? 0.4 : 0.6,
+        fontSize: small ? '0.92rem' : '0.98rem',
+        whiteSpace: 'nowrap',
+        borderRadius: 999,
+        fontWeight: small ? 500 : 650,
+        background: here ? 'rgba(255,255,255,0.18)' : undefined,
+        '&:hover': { background: 'rgba(255,255,255,0.12)' },
+        '&:focus-visible': { outline: '3px solid #e6b655', outlineOffset: -3 },
+      }}
+    >
+      {name}
     </Box>
   );
 }

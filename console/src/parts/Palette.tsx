@@ -16,7 +16,7 @@ interface Found {
 
 interface PaletteProps {
   open: boolean;
-  pages: { to: string; name: string }[];
+  pages: { path: string; name: string }[];
   onClose: () => void;
 }
 
@@ -54,7 +54,7 @@ export function Palette({ open, pages, onClose }: PaletteProps) {
   const found: Found[] = [
     ...pages
       .filter((page) => page.name.toLowerCase().includes(text.trim().toLowerCase()))
-      .map((page) => ({ kind: 'page', name: page.name, title: '', state: '', to: page.to })),
+      .map((page) => ({ kind: 'page', name: page.name, title: '', state: '', to: page.path })),
     ...(text.trim() === '' ? [] : (asked.data ?? [])).map((one) => ({
       ...one,
       to: addressOfFound(one.kind, one.name, one.run),

@@ -4,7 +4,6 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { api, body, type Schemas } from '../../api/client';
 import { useNow } from '../../api/live';
-import { pageOf } from '../../parts/about';
 import { Notice, Waiting } from '../../parts/Notice';
 import { clock, span } from '../../parts/time';
 
@@ -91,14 +90,14 @@ function AlertRow({ alert, now, mayAct, onAct }: AlertRowProps) {
           pl: 1.2,
         })}
       >
-        <Typography sx={{ fontWeight: 700 }}>{alert.kind}</Typography>
+        <Typography sx={{ fontWeight: 700 }}>{alert.kindTitle}</Typography>
         <Typography variant="body2" color="textSecondary">
           {clock(alert.opened, now, false)}
         </Typography>
       </Box>
       <Box>
         <Typography sx={{ fontWeight: 600 }}>
-          <Link to={pageOf(alert)} style={{ color: 'inherit' }}>
+          <Link to={alert.page} style={{ color: 'inherit' }}>
             {alert.title}
           </Link>
         </Typography>

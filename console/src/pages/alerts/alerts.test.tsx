@@ -2,7 +2,6 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import { describe, expect, test } from 'vitest';
 import type { Schemas } from '../../api/client';
-import { pageOf } from '../../parts/about';
 import { answering, draw } from '../../test/draw';
 import { AlertsPage } from './AlertsPage';
 
@@ -17,6 +16,8 @@ function alert(id: number, more: Partial<Alert> = {}): Alert {
     text: 'exit code 3',
     reference: 'passenger/manifest/build@2027-03-04#1',
     stream: 'passenger/manifest',
+    kindTitle: 'Failed',
+    page: '/runs/41',
     run: 41,
     opened: '2027-03-04T05:00:00Z',
     acknowledgedBy: '',
@@ -25,19 +26,6 @@ function alert(id: number, more: Partial<Alert> = {}): Alert {
     ...more,
   };
 }
-
-test.each([
-  ['failed', 41, 'passenger/manifest/build@2027-03-04#1', '/runs/41'],
-  ['approval', 42, 'harbour/call/customs@2027-03-04#1', '/runs/42'],
-  ['host', 0, 'host quay-north', '/hosts'],
-  ['calendar', 0, 'brannoch', '/calendars'],
-  ['file', 0, 'file feed@2027-03-04 missing', '/files'],
-  ['file', 0, 'file feed on quay-north', '/files'],
-  ['file', 0, 'file dues-notes unprocessed', '/files?view=unprocessed'],
-  ['file', 0, 'arrival 548', '/files?view=arrivals'],
-])('an alert of kind %s leads to where something can be done', (kind, run, reference, page) => {
-  expect(pageOf({ kind, run, reference })).toBe(page);
-});
 
 describe('the page of alerts', () => {
   const drawn = async (alerts: Alert[], mayAct = true) => {

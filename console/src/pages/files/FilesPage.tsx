@@ -8,6 +8,7 @@ import {
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { api, body } from '../../api/client';
+import { DateField } from '../../parts/DateField';
 import { useNow } from '../../api/live';
 import { ActionDialog } from '../../parts/ActionDialog';
 import { Notice, Waiting } from '../../parts/Notice';
@@ -106,13 +107,10 @@ export function FilesPage({ today, mayAct }: { today: string; mayAct: boolean })
           </Typography>
         </Box>
         {view === 'checklist' && (
-          <TextField
-            type="date"
-            size="small"
+          <DateField
             label="Business date"
             value={date}
-            onChange={(e) => change({ date: e.target.value === today ? '' : e.target.value })}
-            slotProps={{ inputLabel: { shrink: true } }}
+            onChange={(chosen) => change({ date: chosen === today ? '' : chosen })}
           />
         )}
       </Box>

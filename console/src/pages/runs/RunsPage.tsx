@@ -14,6 +14,7 @@ import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { api, body, type Run } from '../../api/client';
+import { DateField } from '../../parts/DateField';
 import { useNow } from '../../api/live';
 import { ActionDialog, type Change } from '../../parts/ActionDialog';
 import { actionName } from '../../parts/actions';
@@ -150,25 +151,17 @@ function Filters({ filter, onChange }: FiltersProps) {
       />
       <Words label="Tag" value={filter.tag} width={92} onChange={(tag) => onChange({ tag })} />
       <Words label="Host" value={filter.host} width={100} onChange={(host) => onChange({ host })} />
-      <TextField
-        size="small"
-        type="date"
+      <DateField
         label="From date"
+        width={158}
         value={filter.date || filter.from}
-        onChange={(e) => onChange({ date: '', from: e.target.value, to: filter.to || filter.date })}
-        slotProps={{ inputLabel: { shrink: true } }}
-        sx={{ width: 150 }}
+        onChange={(from) => onChange({ date: '', from, to: filter.to || filter.date })}
       />
-      <TextField
-        size="small"
-        type="date"
+      <DateField
         label="To date"
-        sx={{ width: 150 }}
+        width={158}
         value={filter.date || filter.to}
-        onChange={(e) =>
-          onChange({ date: '', from: filter.from || filter.date, to: e.target.value })
-        }
-        slotProps={{ inputLabel: { shrink: true } }}
+        onChange={(to) => onChange({ date: '', from: filter.from || filter.date, to })}
       />
     </Paper>
   );

@@ -11,6 +11,7 @@ import {
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, body, type Schemas } from '../../api/client';
+import { DateField } from '../../parts/DateField';
 import { ActionDialog } from '../../parts/ActionDialog';
 
 interface StartDialogProps {
@@ -82,13 +83,7 @@ export function StartDialog({ graph, onClose }: StartDialogProps) {
             </MenuItem>
           ))}
         </TextField>
-        <TextField
-          type="date"
-          label="Business date"
-          value={date}
-          onChange={(e) => setDate(e.target.value)}
-          slotProps={{ inputLabel: { shrink: true } }}
-        />
+        <DateField label="Business date" value={date} onChange={setDate} width={220} />
         {[...new Set(names)].map((name) => {
           const usual = known.data?.values.find((one) => one.name === name);
           return (

@@ -19,6 +19,7 @@ import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-quer
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { api, body, type Schemas } from '../../api/client';
+import { DateField } from '../../parts/DateField';
 import { useNow } from '../../api/live';
 import { ActionDialog, type Change } from '../../parts/ActionDialog';
 import { Notice, Waiting } from '../../parts/Notice';
@@ -75,13 +76,10 @@ export function StreamDay({ stream, mayAct }: { stream: string; mayAct: boolean 
           <ToggleButton value="table">Table</ToggleButton>
           <ToggleButton value="timeline">Timeline</ToggleButton>
         </ToggleButtonGroup>
-        <TextField
-          type="date"
-          size="small"
+        <DateField
           label="Business date"
           value={graph.date}
-          onChange={(e) => e.target.value && set('date', e.target.value)}
-          slotProps={{ inputLabel: { shrink: true } }}
+          onChange={(chosen) => chosen && set('date', chosen)}
         />
         {graph.numbers.length > 1 && (
           <TextField
@@ -139,8 +137,10 @@ function StreamActions({ graph }: { graph: Graph }) {
   const holds = useQuery({ queryKey: ['holds'], queryFn: () => body(api.GET('/api/v1/holds')) });
   const held = holds.data?.find((one) => one.kind === 'stream' && one.name === graph.stream);
   const runs = graph.nodes.flatMap((node) => (node.run && node.kind !== 'other' ? [node.run] : []));
-  const offer = (verb: string, action: string): Offer[] => {
-    const some = runs.filter((run) => run.actions.includes(action));
+  const offer = (verb: string, action: string, state?: string): Offer[] => {
+    const some = runs.filter(
+      (run) => run.actions.includes(action) && (!state || run.state === state),
+    );
     return some.length === 0
       ? []
       : [
@@ -163,14 +163,8 @@ function StreamActions({ graph }: { graph: Graph }) {
       },
     },
     ...offer('Cancel what is open', 'cancel'),
-    ...offer('Rerun what failed', 'rerun').map((one) => ({
-      ...one,
-      change: {
-        ...one.change,
-        runs: runs.filter((run) => run.state === 'failed').map((run) => run.id),
-      },
-    })),
-    ...offer('Skip what waits', 'skip'),
+    ...offer('Rerun what failed', 'rerun', 'failed'),
+    ...offer('Skip what waits', 'skip', 'waiting'),
   ].filter((one: Offer) => one.change.scope || (one.change.runs?.length ?? 0) > 0);
   const act = async (reason: string, change: Change) => {
     if (change.scope) {

@@ -10,6 +10,7 @@ import {
 } from '@mui/material';
 import { useState } from 'react';
 import { api, type Schemas } from '../../api/client';
+import { DateField } from '../../parts/DateField';
 
 interface StreamDialogProps {
   kind: 'pause' | 'resume' | 'fill';
@@ -71,15 +72,7 @@ export function StreamDialog({ kind, stream, onClose, onDone }: StreamDialogProp
       <DialogContent>
         <Typography sx={{ mb: 2 }}>{word.effect}</Typography>
         <Stack sx={{ gap: 2 }}>
-          {word.date && (
-            <TextField
-              type="date"
-              label={word.date}
-              value={date}
-              onChange={(e) => setDate(e.target.value)}
-              slotProps={{ inputLabel: { shrink: true } }}
-            />
-          )}
+          {word.date && <DateField label={word.date} value={date} onChange={setDate} width={220} />}
           <TextField
             autoFocus
             label="Why (kept in the audit trail)"

@@ -8,12 +8,14 @@ import { axisTime, clock, span } from '../../parts/time';
 import {
   barOf,
   place,
+  rowsOf,
   scaleOf,
   streamBar,
   ticks,
   zoomed,
   type Scale,
   type StreamDay,
+  type StreamRow,
 } from './scale';
 
 interface TimelineProps {
@@ -23,7 +25,7 @@ interface TimelineProps {
   isToday: boolean;
 }
 
-type Row = { stream: StreamDay; run?: Run };
+type Row = { stream: StreamRow; run?: Run };
 
 const STREAM_HEIGHT = 42;
 const RUN_HEIGHT = 32;
@@ -38,9 +40,12 @@ export function Timeline({ streams, now, hours, isToday }: TimelineProps) {
   );
   const rows: Row[] = useMemo(
     () =>
-      streams.flatMap((stream) =>
-        open.has(key(stream))
-          ? [{ stream }, ...stream.runs.map((run) => ({ stream, run }))]
+      rowsOf(streams).flatMap((stream) =>
+        open.has(stream.stream)
+          ? [
+              { stream },
+              ...stream.starts.flatMap((start) => start.runs.map((run) => ({ stream, run }))),
+            ]
           : [{ stream }],
       ),
     [streams, open],
@@ -58,10 +63,10 @@ export function Timeline({ streams, now, hours, isToday }: TimelineProps) {
     scrollMargin: margin,
     getItemKey: (index) => rowKey(rows[index] as Row),
   });
-  const toggle = (stream: StreamDay) => {
+  const toggle = (stream: StreamRow) => {
     const next = new Set(open);
-    if (!next.delete(key(stream))) {
-      next.add(key(stream));
+    if (!next.delete(stream.stream)) {
+      next.add(stream.stream);
     }
     setOpen(next);
   };
@@ -83,13 +88,18 @@ export function Timeline({ streams, now, hours, isToday }: TimelineProps) {
               }}
             >
               {row.run ? (
-                <RunBar run={row.run} scale={scale} now={now} />
-              ) : (
-                <StreamBar
-                  stream={row.stream}
+                <RunBar
+                  run={row.run}
+                  several={row.stream.starts.length > 1}
                   scale={scale}
                   now={now}
-                  open={open.has(key(row.stream))}
+                />
+              ) : (
+                <StreamBars
+                  row={row.stream}
+                  scale={scale}
+                  now={now}
+                  open={open.has(row.stream.stream)}
                   onToggle={() => toggle(row.stream)}
                 />
               )}
@@ -101,12 +111,8 @@ export function Timeline({ streams, now, hours, isToday }: TimelineProps) {
   );
 }
 
-function key(stream: StreamDay): string {
-  return `${stream.stream}#${stream.runs[0]?.number ?? 1}`;
-}
-
 function rowKey(row: Row): string {
-  return row.run ? `run ${row.run.id}` : key(row.stream);
+  return row.run ? `run ${row.run.id}` : row.stream.stream;
 }
 
 function Axis({ scale, now, isToday }: { scale: Scale; now: number; isToday: boolean }) {
@@ -114,7 +120,7 @@ function Axis({ scale, now, isToday }: { scale: Scale; now: number; isToday: boo
     <Box
       sx={{
         position: 'sticky',
-        top: 56,
+        top: 96,
         zIndex: 5,
         height: 30,
         background: (theme) => theme.palette.background.paper,
@@ -249,23 +255,25 @@ function Label({ at, children }: { at: number; children: React.ReactNode }) {
   );
 }
 
-interface StreamBarProps {
-  stream: StreamDay;
+interface StreamBarsProps {
+  row: StreamRow;
   scale: Scale;
   now: number;
   open: boolean;
   onToggle: () => void;
 }
 
-function StreamBar({ stream, scale, now, open, onToggle }: StreamBarProps) {
-  const bar = streamBar(stream, now);
-  const likely = stream.state === 'planned';
+/** A stream with all its starts on one line; the words are those of the one that matters most. */
+function StreamBars({ row, scale, now, open, onToggle }: StreamBarsProps) {
+  const main = row.main;
+  const runs = row.starts.reduce((sum, start) => sum + start.runs.length, 0);
+  const bar = streamBar(main, now);
   return (
     <Box
       component="button"
       onClick={onToggle}
       aria-expanded={open}
-      aria-label={`${stream.title}, ${stream.state}, ${stream.runs.length} runs`}
+      aria-label={`${main.title}, ${streamWords(main, now)}, ${counted(row.starts.length, 'start')}, ${counted(runs, 'run')}`}
       sx={{
         all: 'unset',
         display: 'block',
@@ -280,19 +288,38 @@ function StreamBar({ stream, scale, now, open, onToggle }: StreamBarProps) {
         '&:focus-visible': { outline: '3px solid #c98a13', outlineOffset: -3 },
       }}
     >
-      <Bar {...bar} scale={scale} state={stream.state} likely={likely} height={STREAM_HEIGHT} />
+      {row.starts.map((start) => (
+        <Bar
+          key={`${start.date}#${start.number}`}
+          {...streamBar(start, now)}
+          scale={scale}
+          state={start.state}
+          likely={start.state === 'planned'}
+          height={STREAM_HEIGHT}
+        />
+      ))}
       <Label at={place(bar.from, scale)}>
         <Box
           component="span"
-          sx={{ display: 'flex', color: (t) => t.states[stateName(stream.state)].text }}
+          sx={{ display: 'flex', color: (t) => t.states[stateName(main.state)].text }}
         >
-          <StateIcon state={stream.state} size={18} />
+          <StateIcon state={main.state} size={18} />
         </Box>
         <Typography component="span" sx={{ fontWeight: 650 }}>
-          {stream.title}
+          {main.title}
         </Typography>
+        {row.earlier && (
+          <Typography
+            component="span"
+            variant="body2"
+            sx={{ fontWeight: 650, px: 0.8, borderRadius: 1, border: '1px solid currentColor' }}
+          >
+            {row.earlier}
+          </Typography>
+        )}
         <Typography component="span" variant="body2" color="textSecondary">
-          {streamWords(stream, now)}
+          {row.starts.length > 1 ? `#${main.number} of ${row.starts.length}: ` : ''}
+          {streamWords(main, now)}
         </Typography>
         <Typography component="span" variant="body2" color="textSecondary" aria-hidden>
           {open ? '▾' : '▸'}
@@ -300,6 +327,10 @@ function StreamBar({ stream, scale, now, open, onToggle }: StreamBarProps) {
       </Label>
     </Box>
   );
+}
+
+function counted(many: number, what: string): string {
+  return `${many} ${what}${many === 1 ? '' : 's'}`;
 }
 
 function streamWords(stream: StreamDay, now: number): string {
@@ -314,7 +345,14 @@ function streamWords(stream: StreamDay, now: number): string {
     : `${stream.state}, ${progress} done${likely}`;
 }
 
-function RunBar({ run, scale, now }: { run: Run; scale: Scale; now: number }) {
+interface RunBarProps {
+  run: Run;
+  several: boolean;
+  scale: Scale;
+  now: number;
+}
+
+function RunBar({ run, several, scale, now }: RunBarProps) {
   const bar = barOf(run, now);
   return (
     <Box
@@ -341,7 +379,7 @@ function RunBar({ run, scale, now }: { run: Run; scale: Scale; now: number }) {
           <StateIcon state={run.state} />
         </Box>
         <Typography component="span" variant="body2" sx={{ fontWeight: 600 }}>
-          {run.title}
+          {several ? `#${run.number} ${run.title}` : run.title}
         </Typography>
         <Typography component="span" variant="body2" color="textSecondary">
           {runWords(run, now)}

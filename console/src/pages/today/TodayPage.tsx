@@ -3,7 +3,6 @@ import {
   Button,
   Paper,
   Stack,
-  TextField,
   ToggleButton,
   ToggleButtonGroup,
   Typography,
@@ -13,7 +12,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { api, body, type Schemas } from '../../api/client';
 import { useNow } from '../../api/live';
-import { pageOf } from '../../parts/about';
+import { DateField } from '../../parts/DateField';
 import { Notice, Waiting } from '../../parts/Notice';
 import { clock, span } from '../../parts/time';
 import { countsSentence } from './scale';
@@ -55,14 +54,7 @@ export function TodayPage({ today }: { today: string }) {
           <ToggleButton value={6}>6 hours</ToggleButton>
           <ToggleButton value={1}>1 hour</ToggleButton>
         </ToggleButtonGroup>
-        <TextField
-          type="date"
-          size="small"
-          label="Business date"
-          value={date}
-          onChange={(e) => setChosen(e.target.value)}
-          slotProps={{ inputLabel: { shrink: true } }}
-        />
+        <DateField label="Business date" value={date} onChange={setChosen} />
       </Stack>
       {day.data.streams.length === 0 ? (
         <Notice
@@ -77,16 +69,6 @@ export function TodayPage({ today }: { today: string }) {
 }
 
 type Need = Schemas['NeedView'];
-
-const words: Record<string, string> = {
-  failed: 'Failed',
-  late: 'Late',
-  'long-running': 'Takes long',
-  calendar: 'Calendar ends',
-  approval: 'Wants an answer',
-  held: 'Held',
-  'likely-late': 'Likely late',
-};
 
 function Needs({ needs, now }: { needs: Need[]; now: number }) {
   const [all, setAll] = useState(false);
@@ -115,7 +97,7 @@ function Needs({ needs, now }: { needs: Need[]; now: number }) {
         <Box
           key={`${need.kind} ${need.run} ${index}`}
           component={Link}
-          to={pageOf(need)}
+          to={need.page}
           sx={{
             display: 'grid',
             gridTemplateColumns: '150px minmax(300px, 27%) 1fr 150px',
@@ -133,13 +115,11 @@ function Needs({ needs, now }: { needs: Need[]; now: number }) {
           <Typography
             sx={(theme) => ({
               fontWeight: 700,
-              borderLeft: `4px solid ${
-                theme.states[need.kind === 'failed' ? 'failed' : 'waiting'].edge
-              }`,
+              borderLeft: `4px solid ${theme.states[need.urgent ? 'failed' : 'waiting'].edge}`,
               pl: 1.2,
             })}
           >
-            {words[need.kind] ?? need.kind}
+            {need.kindTitle}
           </Typography>
           <Typography sx={{ fontWeight: 600 }}>{need.title}</Typography>
           <Typography variant="body2">{need.text}</Typography>

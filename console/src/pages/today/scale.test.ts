@@ -1,6 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import type { Run } from '../../api/client';
-import { barOf, countsSentence, place, scaleOf, ticks, zoomed, type StreamDay } from './scale';
+import {
+  barOf,
+  countsSentence,
+  place,
+  rowsOf,
+  scaleOf,
+  ticks,
+  zoomed,
+  type StreamDay,
+} from './scale';
 
 const at = (time: string) => Date.parse(`2027-03-04T${time}:00Z`);
 const run = (fields: Partial<Run>) =>
@@ -64,4 +73,26 @@ describe('the scale of a day', () => {
 it('counts are said with the most pressing first', () => {
   expect(countsSentence({ succeeded: 3, failed: 1, planned: 0 })).toBe('1 failed · 3 succeeded');
   expect(countsSentence({})).toBe('no runs');
+});
+
+describe('the rows of a day', () => {
+  const start = (stream: string, number: number, state: string, date = '2027-03-04') =>
+    ({ stream, number, state, date, runs: [] }) as unknown as StreamDay;
+  it('has one for each stream, which speaks of the start that matters most', () => {
+    const rows = rowsOf([
+      start('tide', 1, 'succeeded'),
+      start('tide', 2, 'failed'),
+      start('tide', 3, 'planned'),
+      start('fuel', 1, 'succeeded'),
+      start('fuel', 2, 'succeeded'),
+    ]);
+    expect(rows.map((row) => [row.stream, row.starts.length, row.main.number])).toEqual([
+      ['tide', 3, 2],
+      ['fuel', 2, 2],
+    ]);
+  });
+  it('has what is open from an earlier date on top, marked with that', () => {
+    const rows = rowsOf([start('tide', 1, 'planned'), start('tide', 1, 'running', '2027-03-03')]);
+    expect(rows.map((row) => row.earlier)).toEqual(['2027-03-03', '']);
+  });
 });

@@ -83,6 +83,42 @@ export function streamBar(stream: StreamDay, now: number): { from: number; to: n
   };
 }
 
+/** A stream with all its starts of the day. */
+export interface StreamRow {
+  stream: string;
+  starts: StreamDay[];
+  /** The start that the row speaks of. */
+  main: StreamDay;
+  /** The date of that start, where it is an earlier one; empty for the day's own. */
+  earlier: string;
+}
+
+const PRESSING = ['failed', 'running', 'starting', 'waiting', 'planned'];
+
+/**
+ * A row a stream, with all its starts on it. It speaks of the one that matters most: what failed,
+ * what goes on, what comes next; where all is over, the last. What is open from an earlier date has
+ * a row of its own, above the others.
+ */
+export function rowsOf(days: StreamDay[]): StreamRow[] {
+  const last = days.reduce((latest, day) => (day.date > latest ? day.date : latest), '');
+  const rows = new Map<string, StreamDay[]>();
+  for (const day of days) {
+    const key = day.date === last ? day.stream : `${day.stream}@${day.date}`;
+    rows.set(key, [...(rows.get(key) ?? []), day]);
+  }
+  const found = [...rows].map(([stream, starts]) => {
+    const rank = (day: StreamDay) => {
+      const place = PRESSING.indexOf(day.state);
+      return place < 0 ? PRESSING.length : place;
+    };
+    const open = starts.reduce((best, day) => (rank(day) < rank(best) ? day : best));
+    const main = rank(open) === PRESSING.length ? (starts[starts.length - 1] as StreamDay) : open;
+    return { stream, starts, main, earlier: main.date === last ? '' : main.date };
+  });
+  return [...found.filter((row) => row.earlier), ...found.filter((row) => !row.earlier)];
+}
+
 /** A sentence of how many runs are in which state, the most pressing first. */
 export function countsSentence(counts: Record<string, number>): string {
   const order = [

@@ -355,7 +355,7 @@ class ApiTest extends OnDatabase {
     try (BufferedReader lines =
         new BufferedReader(new InputStreamReader(stream.body(), StandardCharsets.UTF_8))) {
       String line = lines.readLine();
-      while (line != null && !line.contains("\"definitions\":true")) {
+      while (line != null && !line.contains("\"streams\"")) {
         line = lines.readLine();
       }
       assertThat(line).isNotNull();

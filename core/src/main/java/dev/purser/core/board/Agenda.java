@@ -46,14 +46,7 @@ final class Agenda {
       askWhoMayGain();
       askAll();
       course.drawn().drain(lines::lookAgain);
-    } while (!isQuiet());
-  }
-
-  private boolean isQuiet() {
-    return course.toTry().isEmpty()
-        && course.toJudge().isEmpty()
-        && course.freedUnits().isEmpty()
-        && course.freedRooms().isEmpty();
+    } while (!course.isDecided());
   }
 
   // ---- who is ready

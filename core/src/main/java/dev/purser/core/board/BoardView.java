@@ -41,6 +41,11 @@ public sealed class BoardView permits Board {
     return course.timers().nextAt();
   }
 
+  /** Whether nothing has come in that a turn's end would have to decide. */
+  public boolean isDecided() {
+    return course.isDecided();
+  }
+
   /** How many runs are on the board. */
   public int size() {
     return runs.count();

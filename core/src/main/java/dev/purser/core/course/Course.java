@@ -182,6 +182,11 @@ public final class Course implements Facts {
     return drawn;
   }
 
+  /** Whether nobody is to be looked at, and nothing was freed since it was last asked. */
+  public boolean isDecided() {
+    return toTry.isEmpty() && toJudge.isEmpty() && freedUnits.isEmpty() && freedRooms.isEmpty();
+  }
+
   /** A run takes what it needs. */
   public void take(int run, int host) {
     int[] needs = demands.needs(run);

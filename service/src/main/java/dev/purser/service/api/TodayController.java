@@ -3,6 +3,8 @@ package dev.purser.service.api;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.plan.Planner;
+import dev.purser.core.plan.RunReference;
+import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunState;
 import dev.purser.service.alert.AlertRow;
 import dev.purser.service.alert.Alerts;
@@ -19,11 +21,13 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.stream.Collectors;
 import org.springframework.http.MediaType;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -74,7 +78,48 @@ class TodayController {
     Map<String, Integer> counts = new LinkedHashMap<>();
     RunState.words().forEach(word -> counts.put(word, 0));
     all.forEach(run -> counts.merge(run.state(), 1, Integer::sum));
-    return new Views.TodayView(wanted, clock.instant(), counts, needs(all), streams(all));
+    List<RunView> earlier = wanted.equals(plan.today()) ? stillOpen(wanted) : List.of();
+    List<RunView> both = new ArrayList<>(earlier);
+    both.addAll(all);
+    return new Views.TodayView(wanted, clock.instant(), counts, needs(both), streams(both));
+  }
+
+  /** Starts of earlier dates of which something is open: just after midnight, last night's work. */
+  private List<RunView> stillOpen(LocalDate today) {
+    Set<LocalDate> dates = new TreeSet<>();
+    Set<String> starts = new HashSet<>();
+    engine.look(
+        board -> {
+          for (RunSpec spec : board.runs()) {
+            RunReference run = spec.run().reference();
+            boolean isOpen =
+                run.date().isBefore(today) && !board.state(spec.id()).orElseThrow().isEnded();
+            if (isOpen) {
+              dates.add(run.date());
+              starts.add(startOf(run.stream(), run.date(), run.number()));
+            }
+          }
+          return true;
+        });
+    List<RunView> open = new ArrayList<>();
+    for (LocalDate date : dates) {
+      List<RunRow> rows = runs.list(RunRecords.Filter.of(date), "", MOST_RUNS);
+      open.addAll(
+          views.views(
+              rows.stream()
+                  .filter(row -> starts.contains(startOf(row.stream, row.businessDate, row.number)))
+                  .toList()));
+    }
+    return open;
+  }
+
+  /** A start by the top stream that it is of. */
+  private String startOf(String stream, LocalDate date, int number) {
+    return topOf(stream) + "@" + date + "#" + number;
+  }
+
+  private String topOf(String stream) {
+    return engine.definitions().topOf(stream).map(Stream::path).orElse(stream);
   }
 
   private List<Views.NeedView> needs(List<RunView> all) {
@@ -100,12 +145,11 @@ class TodayController {
     Definitions definitions = engine.definitions();
     Map<String, List<RunView>> byStart = new LinkedHashMap<>();
     for (RunView run : all) {
-      String top = definitions.topOf(run.stream()).map(Stream::path).orElse(run.stream());
-      byStart.computeIfAbsent(top + "#" + run.number(), key -> new ArrayList<>()).add(run);
+      String start = startOf(run.stream(), run.date(), run.number());
+      byStart.computeIfAbsent(start, key -> new ArrayList<>()).add(run);
     }
     List<Views.StreamDay> days = new ArrayList<>();
-    byStart.forEach(
-        (key, runs) -> days.add(stream(key.substring(0, key.lastIndexOf('#')), runs, definitions)));
+    byStart.values().forEach(own -> days.add(stream(topOf(own.get(0).stream()), own, definitions)));
     days.sort(Comparator.comparing(Views.StreamDay::due).thenComparing(Views.StreamDay::stream));
     return days;
   }
@@ -116,8 +160,9 @@ class TodayController {
     boolean ended = runs.stream().allMatch(run -> run.ended() != null);
     return new Views.StreamDay(
         path,
-        first.streamTitle() + (first.number() > 1 ? " #" + first.number() : ""),
+        first.streamTitle(),
         first.department(),
+        first.date(),
         first.number(),
         StreamStates.state(path, runs, definitions),
         StreamStates.isStalled(runs),

@@ -34,7 +34,6 @@ public final class Turn {
 
   private final IdentityHashMap<Instruction.OpenAlert, String> alertTexts = new IdentityHashMap<>();
   private final Map<AlertOfRun, Boolean> alertChanges = new LinkedHashMap<>();
-  private boolean isDecided = true;
 
   private final List<BoardEvent> applied = new ArrayList<>();
   private final List<Instruction> instructions = new ArrayList<>();
@@ -107,7 +106,6 @@ public final class Turn {
    * what changes at once is told here.
    */
   public List<Instruction> apply(BoardEvent event) {
-    isDecided = event instanceof BoardEvent.TurnEnded;
     applied.add(event);
     List<Instruction> given = board.apply(event);
     instructions.addAll(given);
@@ -142,9 +140,9 @@ public final class Turn {
     }
   }
 
-  /** Whether nothing has been applied since it was last decided who may start. */
+  /** Whether nothing has come in that must be decided yet. */
   boolean isDecided() {
-    return isDecided;
+    return board.isDecided();
   }
 
   /** Decides who may start, and tells the alerts that were opened. */

@@ -1,12 +1,10 @@
 package dev.purser.service.live;
 
+import dev.purser.core.board.Instruction;
 import dev.purser.service.board.Engine;
-import dev.purser.service.board.Turn;
 import java.io.IOException;
-import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.CopyOnWriteArrayList;
 import org.springframework.context.event.EventListener;
@@ -21,27 +19,18 @@ public class Live {
   private static final int MOST_RUNS = 500;
 
   private final List<SseEmitter> listeners = new CopyOnWriteArrayList<>();
-  private final Map<Long, Turn.Change> runs = new LinkedHashMap<>();
-  private final Set<Long> outputs = new LinkedHashSet<>();
-  private boolean hosts;
-  private boolean alerts;
-  private boolean definitions;
+  private final Set<String> topics = new LinkedHashSet<>();
+  private int single;
   private int quiet;
 
   /**
-   * What has changed.
-   *
-   * @param runs runs that have changed
-   * @param more whether more runs have changed than are listed
-   * @param outputs runs whose output has grown
+   * What has changed, in topics: the name of a list ({@code today}, {@code runs}, {@code
+   * capacities}, {@code holds}, {@code arrivals}, {@code watches}, {@code alerts}, {@code hosts},
+   * {@code streams}, {@code calendars}), or one thing of a kind ({@code run 12}, {@code output
+   * 12}). Where more single things have changed than are worth telling, {@code run} and {@code
+   * output} stand for all of them.
    */
-  public record Changes(
-      List<Turn.Change> runs,
-      boolean more,
-      List<Long> outputs,
-      boolean hosts,
-      boolean alerts,
-      boolean definitions) {}
+  public record Changes(List<String> topics) {}
 
   /** A new listener. */
   public SseEmitter listen() {
@@ -55,44 +44,63 @@ public class Live {
 
   @EventListener
   synchronized void committed(Engine.Committed committed) {
-    committed.changes().forEach(change -> runs.put(change.run(), change));
-    alerts |=
-        committed.instructions().stream()
-            .anyMatch(
-                one ->
-                    one instanceof dev.purser.core.board.Instruction.OpenAlert
-                        || one instanceof dev.purser.core.board.Instruction.CloseAlert);
+    if (!committed.changes().isEmpty()) {
+      topics.addAll(List.of("today", "runs", "capacities", "holds", "arrivals", "watches"));
+      committed.changes().forEach(change -> one("run", change.run()));
+    }
+    committed.instructions().forEach(instruction -> instruction.accept(told));
+  }
+
+  private final Instruction.Some told =
+      new Instruction.Some() {
+        @Override
+        public Void visit(Instruction.OpenAlert alert) {
+          return alerts();
+        }
+
+        @Override
+        public Void visit(Instruction.CloseAlert alert) {
+          return alerts();
+        }
+
+        private Void alerts() {
+          topics.add("alerts");
+          return null;
+        }
+      };
+
+  private void one(String kind, long id) {
+    String topic = kind + " " + id;
+    if (!topics.contains(topic)) {
+      topics.add(single < MOST_RUNS ? topic : kind);
+      single++;
+    }
   }
 
   /** Output of a run has come in. */
   public synchronized void outputGrew(long run) {
-    outputs.add(run);
+    one("output", run);
   }
 
   /** Hosts have come or gone. */
   public synchronized void hostsChanged() {
-    hosts = true;
+    topics.addAll(List.of("hosts", "today"));
   }
 
-  /** Alerts were answered. */
+  /** Alerts were opened, answered or closed. */
   public synchronized void alertsChanged() {
-    alerts = true;
+    topics.addAll(List.of("alerts", "today"));
   }
 
   /** Definitions were published. */
   public synchronized void definitionsChanged() {
-    definitions = true;
+    topics.addAll(List.of("streams", "calendars", "watches", "capacities", "today"));
   }
 
   @Scheduled(fixedDelay = 300)
   void tell() {
     Changes changes = take();
-    boolean nothing =
-        changes.runs().isEmpty()
-            && changes.outputs().isEmpty()
-            && !changes.hosts()
-            && !changes.alerts()
-            && !changes.definitions();
+    boolean nothing = changes.topics().isEmpty();
     if (nothing && ++quiet < 50) {
       return;
     }
@@ -110,19 +118,9 @@ public class Live {
   }
 
   private synchronized Changes take() {
-    Changes changes =
-        new Changes(
-            runs.values().stream().limit(MOST_RUNS).toList(),
-            runs.size() > MOST_RUNS,
-            List.copyOf(outputs),
-            hosts,
-            alerts,
-            definitions);
-    runs.clear();
-    outputs.clear();
-    hosts = false;
-    alerts = false;
-    definitions = false;
+    Changes changes = new Changes(List.copyOf(topics));
+    topics.clear();
+    single = 0;
     return changes;
   }
 }

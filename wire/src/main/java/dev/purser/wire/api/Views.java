@@ -310,12 +310,15 @@ public final class Views {
   /**
    * What of a stream's day matters at a glance.
    *
+   * @param date its business date: an earlier one where something of that is still open
+   * @param number which start of the date
    * @param stalled whether nothing in it can move without a person
    */
   public record StreamDay(
       String stream,
       String title,
       String department,
+      LocalDate date,
       int number,
       String state,
       boolean stalled,

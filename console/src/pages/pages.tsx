@@ -1,0 +1,120 @@
+import type { ReactNode } from 'react';
+import { AlertsPage } from './alerts/AlertsPage';
+import { CalendarsPage } from './calendars/CalendarsPage';
+import { CapacityPage } from './capacity/CapacityPage';
+import { ChangesPage } from './changes/ChangesPage';
+import { FilesPage } from './files/FilesPage';
+import { HealthPage } from './health/HealthPage';
+import { HostsPage } from './hosts/HostsPage';
+import { MonthPage } from './month/MonthPage';
+import { RulesPage } from './rules/RulesPage';
+import { RunsPage } from './runs/RunsPage';
+import { RunPage } from './run/RunPage';
+import { StreamPage } from './streams/StreamPage';
+import { StreamsPage } from './streams/StreamsPage';
+import { TodayPage } from './today/TodayPage';
+
+/** What somebody may do, in the words of the session. */
+export type Deed = 'act' | 'publish' | 'administer';
+
+/** Who looks at a page. */
+export interface Visitor {
+  today: string;
+  may: (what: Deed) => boolean;
+}
+
+/** What people come for. */
+export const groups = ['The running day', 'What is planned', 'The site'] as const;
+export type Group = (typeof groups)[number];
+
+/** A page; one without a name is reached from another, and belongs to its group. */
+export interface Page {
+  path: string;
+  name?: string;
+  group: Group;
+  element: (visitor: Visitor) => ReactNode;
+}
+
+/** All pages: navigation, routes and what is found by a few letters come from here. */
+export const pages: Page[] = [
+  {
+    path: '/',
+    name: 'Today',
+    group: 'The running day',
+    element: ({ today }) => <TodayPage today={today} />,
+  },
+  {
+    path: '/runs',
+    name: 'Runs',
+    group: 'The running day',
+    element: ({ today, may }) => <RunsPage today={today} mayAct={may('act')} />,
+  },
+  {
+    path: '/runs/:id',
+    group: 'The running day',
+    element: ({ may }) => <RunPage mayAct={may('act')} />,
+  },
+  {
+    path: '/alerts',
+    name: 'Alerts',
+    group: 'The running day',
+    element: ({ may }) => <AlertsPage mayAct={may('act')} />,
+  },
+  {
+    path: '/files',
+    name: 'Files',
+    group: 'The running day',
+    element: ({ today, may }) => <FilesPage today={today} mayAct={may('act')} />,
+  },
+  {
+    path: '/streams',
+    name: 'Streams',
+    group: 'What is planned',
+    element: () => <StreamsPage />,
+  },
+  {
+    path: '/streams/*',
+    group: 'What is planned',
+    element: ({ may }) => <StreamPage mayAct={may('act')} />,
+  },
+  { path: '/month', name: 'Month', group: 'What is planned', element: () => <MonthPage /> },
+  {
+    path: '/calendars',
+    name: 'Calendars',
+    group: 'What is planned',
+    element: () => <CalendarsPage />,
+  },
+  { path: '/rules', name: 'Day rules', group: 'What is planned', element: () => <RulesPage /> },
+  {
+    path: '/changes',
+    name: 'Changes',
+    group: 'What is planned',
+    element: ({ may }) => <ChangesPage mayPublish={may('publish')} />,
+  },
+  {
+    path: '/capacity',
+    name: 'Capacity',
+    group: 'The site',
+    element: ({ may }) => <CapacityPage mayAct={may('act')} />,
+  },
+  {
+    path: '/hosts',
+    name: 'Hosts',
+    group: 'The site',
+    element: ({ may }) => <HostsPage mayAct={may('act')} />,
+  },
+  { path: '/health', name: 'Health', group: 'The site', element: () => <HealthPage /> },
+];
+
+/** Pages with a name, of a group or of all. */
+export function named(group?: Group): { path: string; name: string }[] {
+  return pages.flatMap((page) =>
+    page.name && (!group || page.group === group) ? [{ path: page.path, name: page.name }] : [],
+  );
+}
+
+/** The group of the page at an address; that of the running day where there is none. */
+export function groupOf(address: string): Group {
+  const first = `/${address.split('/')[1] ?? ''}`;
+  return pages.find((page) => page.path === first)?.group ?? groups[0];
+}
