@@ -95,6 +95,9 @@ export function makeTheme(mode: 'light' | 'dark'): Theme {
           '@media (prefers-reduced-motion: reduce)': { '*': { animation: 'none !important' } },
         },
       },
+      MuiToggleButton: {
+        styleOverrides: { root: ({ theme }) => ({ color: theme.palette.text.primary }) },
+      },
       MuiTableCell: {
         styleOverrides: {
           root: { borderColor: alpha(light ? ink[900] : '#ffffff', 0.1), paddingBlock: 8 },

@@ -57,7 +57,7 @@ const MonthCard = memo(function MonthCard({
   const named = month.days.filter((day) => day.name);
   return (
     <Paper sx={{ p: 1.3 }}>
-      <Typography variant="h3" sx={{ mb: 0.5 }}>
+      <Typography variant="h3" component="h2" sx={{ mb: 0.5 }}>
         {month.name}
       </Typography>
       <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(7, 1fr)', gap: '3px' }}>

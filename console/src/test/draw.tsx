@@ -1,4 +1,6 @@
 import { ThemeProvider } from '@mui/material';
+import { AdapterDayjs } from '@mui/x-date-pickers/AdapterDayjs';
+import { LocalizationProvider } from '@mui/x-date-pickers/LocalizationProvider';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { cleanup, render } from '@testing-library/react';
 import type { ReactNode } from 'react';
@@ -14,7 +16,9 @@ export function draw(what: ReactNode, address = '/') {
   return render(
     <QueryClientProvider client={client}>
       <ThemeProvider theme={makeTheme('light')}>
-        <MemoryRouter initialEntries={[address]}>{what}</MemoryRouter>
+        <LocalizationProvider dateAdapter={AdapterDayjs}>
+          <MemoryRouter initialEntries={[address]}>{what}</MemoryRouter>
+        </LocalizationProvider>
       </ThemeProvider>
     </QueryClientProvider>,
   );

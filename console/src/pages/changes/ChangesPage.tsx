@@ -1,6 +1,6 @@
 import { Box, Button, Paper, Stack, TextField, Typography } from '@mui/material';
 import { useQueryClient } from '@tanstack/react-query';
-import { useState, type ChangeEvent } from 'react';
+import { useState, type ChangeEvent, useRef } from 'react';
 import { api, body, type Schemas } from '../../api/client';
 import { useNow } from '../../api/live';
 import { mono } from '../../theme';
@@ -17,6 +17,7 @@ interface File {
 
 /** A change set: what publishing it would do, side by side, before it is published. */
 export function ChangesPage({ mayPublish }: { mayPublish: boolean }) {
+  const chooser = useRef<HTMLInputElement>(null);
   const [files, setFiles] = useState<File[]>([{ name: 'pasted.yaml', text: '' }]);
   const [preview, setPreview] = useState<Preview>();
   const [reason, setReason] = useState('');
@@ -109,10 +110,17 @@ export function ChangesPage({ mayPublish }: { mayPublish: boolean }) {
           sx={{ '& textarea': { fontFamily: mono, fontSize: '0.86rem' } }}
         />
         <Stack sx={{ gap: 1, minWidth: 230 }}>
-          <Button variant="outlined" component="label">
+          <Button variant="outlined" onClick={() => chooser.current?.click()}>
             Add files (YAML, .ics, crontab)
-            <input hidden multiple type="file" onChange={take} />
           </Button>
+          <input
+            ref={chooser}
+            hidden
+            multiple
+            type="file"
+            aria-label="Files to add"
+            onChange={take}
+          />
           {files
             .filter((file) => file.name !== 'pasted.yaml')
             .map((file) => (

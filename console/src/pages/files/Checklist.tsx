@@ -36,7 +36,7 @@ export function Checklist({ watches, now, onShow, onTry }: ChecklistProps) {
             <TableCell>Usually</TableCell>
             <TableCell>Came</TableCell>
             <TableCell>Under way</TableCell>
-            <TableCell />
+            <TableCell>Look</TableCell>
           </TableRow>
         </TableHead>
         <TableBody>

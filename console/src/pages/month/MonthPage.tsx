@@ -59,7 +59,9 @@ export function MonthPage() {
       <Paper sx={{ overflowX: 'auto', p: 1 }}>
         <Box role="table" aria-label="Starts by stream and day" sx={{ minWidth: 980 }}>
           <Box role="row" sx={{ display: 'grid', gridTemplateColumns: columns }}>
-            <Box role="columnheader" />
+            <Box role="columnheader" sx={{ fontSize: '0.8rem', pl: 0.5 }}>
+              Stream
+            </Box>
             {dates.map((date) => (
               <DayHead key={date} date={date} today={today} holiday={holidays[date]} />
             ))}
@@ -121,17 +123,24 @@ function StreamRow({ row, columns }: { row: Row; columns: string }) {
         borderColor: 'divider',
       }}
     >
-      <Typography
-        role="rowheader"
-        component={Link}
-        to={streamAddress(row.stream)}
-        noWrap
-        title={row.stream}
-        sx={{ color: 'inherit', textDecoration: 'none', fontSize: '0.88rem', fontWeight: 600 }}
-      >
-        {row.title}
-        {row.paused && ' (paused)'}
-      </Typography>
+      <Box role="rowheader" sx={{ minWidth: 0 }}>
+        <Typography
+          component={Link}
+          to={streamAddress(row.stream)}
+          noWrap
+          title={row.stream}
+          sx={{
+            display: 'block',
+            color: 'inherit',
+            textDecoration: 'none',
+            fontSize: '0.88rem',
+            fontWeight: 600,
+          }}
+        >
+          {row.title}
+          {row.paused && ' (paused)'}
+        </Typography>
+      </Box>
       {row.cells.map((cell) => (
         <DayCell key={cell.date} cell={cell} paused={row.paused} />
       ))}

@@ -194,7 +194,7 @@ function Explained({ rule, calendar, date }: { rule: string; calendar: string; d
         boxShadow: '0 4px 18px rgba(0,0,0,0.22)',
       }}
     >
-      <Typography variant="h3">
+      <Typography variant="h3" component="h2">
         {explained.data.date}, {weekday}: {explained.data.picked ? 'picked' : 'not picked'}
         {explained.data.guess && ' (a guess)'}
       </Typography>

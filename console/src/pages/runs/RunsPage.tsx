@@ -9,9 +9,10 @@ import {
   TextField,
   Typography,
 } from '@mui/material';
+import { visuallyHidden } from '@mui/utils';
 import { keepPreviousData, useInfiniteQuery, useQueryClient } from '@tanstack/react-query';
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useMemo, useState } from 'react';
+import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { api, body, type Run } from '../../api/client';
 import { DateField } from '../../parts/DateField';
@@ -283,11 +284,17 @@ interface RowsProps {
 
 function Rows({ runs, total, selected, onSelect, mayAct, more }: RowsProps) {
   const now = useNow(5_000);
+  const [margin, setMargin] = useState(0);
+  const list = useCallback((node: HTMLElement | null) => {
+    if (node) {
+      setMargin(node.getBoundingClientRect().top + window.scrollY);
+    }
+  }, []);
   const rows = useWindowVirtualizer({
     count: runs.length,
     estimateSize: () => ROW,
     overscan: 12,
-    scrollMargin: 290,
+    scrollMargin: margin,
   });
   const items = rows.getVirtualItems();
   const last = items[items.length - 1]?.index ?? 0;
@@ -318,24 +325,26 @@ function Rows({ runs, total, selected, onSelect, mayAct, more }: RowsProps) {
           fontWeight: 650,
         }}
       >
-        {mayAct ? (
-          <Checkbox
-            size="small"
-            checked={all}
-            indeterminate={selected.size > 0 && !all}
-            onChange={() => onSelect(all ? new Set() : new Set(runs.map((run) => run.id)))}
-            slotProps={{ input: { 'aria-label': 'Select all that are loaded' } }}
-          />
-        ) : (
-          <span />
-        )}
+        <Box role="columnheader">
+          {mayAct ? (
+            <Checkbox
+              size="small"
+              checked={all}
+              indeterminate={selected.size > 0 && !all}
+              onChange={() => onSelect(all ? new Set() : new Set(runs.map((run) => run.id)))}
+              slotProps={{ input: { 'aria-label': 'Select all that are loaded' } }}
+            />
+          ) : (
+            <span style={visuallyHidden}>Nothing to select</span>
+          )}
+        </Box>
         {['State', 'Run', 'How it stands', 'Due', 'Began', 'Ended', 'Host'].map((name) => (
           <Typography key={name} role="columnheader" variant="body2" sx={{ fontWeight: 650 }}>
             {name}
           </Typography>
         ))}
       </Box>
-      <Box sx={{ position: 'relative', height: rows.getTotalSize() }}>
+      <Box ref={list} role="rowgroup" sx={{ position: 'relative', height: rows.getTotalSize() }}>
         {items.map((item) => {
           const run = runs[item.index];
           return run ? (
@@ -368,7 +377,6 @@ function Row({ run, now, top, selected, onToggle }: RowProps) {
   return (
     <Box
       role="row"
-      aria-selected={selected}
       sx={{
         position: 'absolute',
         top,
@@ -386,18 +394,20 @@ function Row({ run, now, top, selected, onToggle }: RowProps) {
         '& > *': { overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' },
       }}
     >
-      {onToggle ? (
-        <Checkbox
-          size="small"
-          checked={selected}
-          onChange={onToggle}
-          slotProps={{ input: { 'aria-label': `Select ${run.reference}` } }}
-        />
-      ) : (
-        <span />
-      )}
-      <StateMark state={run.state} held={run.hold !== ''} />
-      <Box>
+      <Box role="cell">
+        {onToggle && (
+          <Checkbox
+            size="small"
+            checked={selected}
+            onChange={onToggle}
+            slotProps={{ input: { 'aria-label': `Select ${run.reference}` } }}
+          />
+        )}
+      </Box>
+      <Box role="cell">
+        <StateMark state={run.state} held={run.hold !== ''} />
+      </Box>
+      <Box role="cell">
         <Link to={`/runs/${run.id}`} style={{ color: 'inherit', fontWeight: 600 }}>
           {run.title}
         </Link>
@@ -405,19 +415,25 @@ function Row({ run, now, top, selected, onToggle }: RowProps) {
           {run.reference}
         </Typography>
       </Box>
-      <Typography variant="body2" title={run.sentence}>
+      <Typography role="cell" variant="body2" title={run.sentence}>
         {run.sentence}
       </Typography>
-      <Typography variant="body2">{clock(run.due, now, false)}</Typography>
-      <Typography variant="body2">{clock(run.started, now, false)}</Typography>
-      <Typography variant="body2" title={took}>
+      <Typography role="cell" variant="body2">
+        {clock(run.due, now, false)}
+      </Typography>
+      <Typography role="cell" variant="body2">
+        {clock(run.started, now, false)}
+      </Typography>
+      <Typography role="cell" variant="body2" title={took}>
         {run.ended
           ? clock(run.ended, now, false)
           : run.expectedEnd
             ? `~${clock(run.expectedEnd, now, false)}`
             : ''}
       </Typography>
-      <Typography variant="body2">{run.host}</Typography>
+      <Typography role="cell" variant="body2">
+        {run.host}
+      </Typography>
     </Box>
   );
 }

@@ -26,6 +26,7 @@ export function SignInPage({ onSignedIn }: { onSignedIn: () => void }) {
 
   return (
     <Box
+      component="main"
       sx={{
         minHeight: '100vh',
         display: 'grid',

@@ -287,6 +287,7 @@ function Line({ graph, now }: { graph: Graph; now: number }) {
         stream: run.reference,
         title: run.title,
         department: run.department,
+        date: run.date,
         number: run.number,
         state: run.state,
         stalled: false,

@@ -1,5 +1,8 @@
 package dev.purser.e2e;
 
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.deque.html.axecore.selenium.AxeBuilder;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -8,6 +11,8 @@ import java.time.Duration;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.time.temporal.TemporalAdjusters;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -15,6 +20,7 @@ import org.junit.jupiter.api.Test;
 import org.openqa.selenium.By;
 import org.openqa.selenium.Keys;
 import org.openqa.selenium.WebElement;
+import org.openqa.selenium.WindowType;
 import org.openqa.selenium.chrome.ChromeDriver;
 import org.openqa.selenium.chrome.ChromeDriverService;
 import org.openqa.selenium.chrome.ChromeOptions;
@@ -22,6 +28,25 @@ import org.openqa.selenium.support.ui.WebDriverWait;
 
 /** The console in a real browser. */
 class ConsoleTest {
+  private static final List<String> PAGES =
+      List.of(
+          "/",
+          "/runs",
+          "/alerts",
+          "/files",
+          "/files?view=arrivals",
+          "/streams",
+          "/streams/passenger/manifest",
+          "/streams/passenger/manifest?as=table",
+          "/streams/passenger/manifest?as=timeline",
+          "/month",
+          "/calendars",
+          "/rules",
+          "/changes",
+          "/capacity",
+          "/hosts",
+          "/health");
+
   private static Harbour harbour;
   private static ChromeDriver browser;
 
@@ -108,6 +133,12 @@ class ConsoleTest {
             + "\")]");
   }
 
+  /** Goes to a page by its group and name. */
+  private static void page(String group, String name) {
+    see("//nav[@aria-label='Groups']//a[.='" + group + "']").click();
+    see("//nav[@aria-label='" + group + "']//a[.='" + name + "']").click();
+  }
+
   private static void click(String name) {
     see("//button[normalize-space(.)=\"" + name + "\"]").click();
   }
@@ -138,21 +169,73 @@ class ConsoleTest {
     text("It succeeded at");
     harbour.awaitState(runs.get("file"), "succeeded", 15);
     text("rerun by operator: tanks were cold");
-    see("//nav//a[.='Today']").click();
+    page("The running day", "Today");
     text("Nothing needs you");
     see("//button[contains(@aria-label, 'Night manifest')]").click();
     see("//a[contains(@href, '/runs/" + runs.get("file") + "')]");
-    see("//nav//a[.='Hosts']").click();
+    page("The site", "Hosts");
     text("1 of 1 connected");
-    see("//nav//a[.='Calendars']").click();
+    page("What is planned", "Calendars");
     text("Yule Eve");
-    see("//nav//a[.='Alerts']").click();
+    page("The running day", "Alerts");
     text("No alert is open");
     days();
     peopleAct();
     files();
+    tenTabsAllFollow();
+    everyPageIsForEverybody();
     click("Sign out");
     see("//input[@autocomplete='username']");
+  }
+
+  /**
+   * HTTP/1.1 gives a browser six connections to a host: ten tabs that each held one for live
+   * changes would hang. All of them follow what happens, through the one that they share.
+   */
+  private static void tenTabsAllFollow() throws IOException {
+    String first = browser.getWindowHandle();
+    List<String> tabs = new ArrayList<>();
+    int open = harbour.get("/api/v1/alerts").size();
+    for (int i = 0; i < 10; i++) {
+      browser.switchTo().newWindow(WindowType.TAB);
+      browser.get(harbour.address("/alerts"));
+      text(waiting(open));
+      tabs.add(browser.getWindowHandle());
+    }
+    harbour.startStream("passenger/manifest");
+    for (String tab : tabs) {
+      browser.switchTo().window(tab);
+      text(waiting(open + 1));
+      browser.navigate().refresh();
+      text(waiting(open + 1));
+      browser.close();
+    }
+    browser.switchTo().window(first);
+  }
+
+  private static String waiting(int alerts) {
+    return alerts == 0
+        ? "Nobody needs to be told"
+        : alerts + (alerts == 1 ? " waits for somebody" : " wait for somebody");
+  }
+
+  /** Nothing that axe knows to look for is wrong with any page, in light and in dark. */
+  private static void everyPageIsForEverybody() {
+    for (String theme : List.of("light", "dark")) {
+      browser.executeScript("localStorage.setItem('purser-theme', arguments[0])", theme);
+      for (String page : PAGES) {
+        browser.get(harbour.address(page));
+        see("//main//h1 | //main//h2 | //main//table");
+        new WebDriverWait(browser, Duration.ofSeconds(20))
+            .until(driver -> driver.findElements(By.xpath("//*[@role='progressbar']")).isEmpty());
+        List<String> found =
+            new AxeBuilder()
+                .analyze(browser).getViolations().stream()
+                    .map(rule -> page + " " + theme + " " + rule.getId() + " " + rule.getNodes())
+                    .toList();
+        assertThat(found).isEmpty();
+      }
+    }
   }
 
   /** A stream's picture and table, many runs at once, a kept filter, capacity, and the palette. */
@@ -164,7 +247,7 @@ class ConsoleTest {
     see("//*[@role='link' and starts-with(@aria-label, 'Build it, succeeded')]");
     click("Table");
     see("//td[contains(., 'build succeeded')]");
-    see("//nav//a[.='Runs']").click();
+    page("The running day", "Runs");
     text("like this");
     WebElement name = see("//label[contains(., 'Name or title')]/..//input");
     name.sendKeys("manif*");
@@ -182,13 +265,13 @@ class ConsoleTest {
     text("It touches 2 runs");
     see("//div[@role='dialog']//button[.='Rerun']").click();
     text("2 of 2 done");
-    see("//nav//a[.='Capacity']").click();
+    page("The site", "Capacity");
     text("No capacity is defined");
   }
 
   /** The day's checklist, what a watch would find, and a file that was not processed. */
   private static void files() throws IOException {
-    see("//nav//a[.='Files']").click();
+    page("The running day", "Files");
     text("1 watch · nothing overdue");
     see("//tr[contains(., 'Notes of harbour dues')]//*[.='expected']");
     Path in = Files.createDirectories(harbour.home.resolve("in"));
@@ -215,7 +298,7 @@ class ConsoleTest {
 
   /** The rule editor, the month, a stream's pages and a change set. */
   private static void days() {
-    see("//nav//a[.='Day rules']").click();
+    page("What is planned", "Day rules");
     WebElement rule = see("//input[@aria-describedby='rule-says']");
     rule.sendKeys(Keys.chord(Keys.CONTROL, "a"), "last frida");
     text("did you mean");
@@ -226,14 +309,14 @@ class ConsoleTest {
             + ", picked')]")
         .click();
     text("it is the last friday of the month");
-    see("//nav//a[.='Month']").click();
+    page("What is planned", "Month");
     see("//*[@role='rowheader' and .='Refunds']").click();
     text("every day, 23:59");
     click("Pause");
     see("//div[@role='dialog']//label[contains(., 'Why')]/following::input").sendKeys("audit");
     see("//div[@role='dialog']//button[normalize-space(.)='Pause']").click();
     text("by operator: audit");
-    see("//nav//a[.='Changes']").click();
+    page("What is planned", "Changes");
     see("//textarea[not(@aria-hidden)]")
         .sendKeys(
             "stream: passenger/refunds\ntitle: Refunds\nschedule: { days: weekdays, at: \"23:59\", zone: UTC }\n"
