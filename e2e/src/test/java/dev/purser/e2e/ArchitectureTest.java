@@ -4,6 +4,7 @@ import static com.tngtech.archunit.core.domain.JavaClass.Predicates.resideInAnyP
 import static com.tngtech.archunit.core.domain.JavaClass.Predicates.resideOutsideOfPackage;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.classes;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
+import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
 
 import com.tngtech.archunit.core.importer.ImportOption;
 import com.tngtech.archunit.junit.AnalyzeClasses;
@@ -56,6 +57,24 @@ class ArchitectureTest {
           .callMethod(java.time.Instant.class, "now")
           .orShould()
           .callMethod(java.time.LocalDate.class, "now");
+
+  @ArchTest
+  static final ArchRule noTwoRoomsOfTheCoreNeedEachOther =
+      slices().matching("dev.purser.core.(*)..").should().beFreeOfCycles();
+
+  @ArchTest
+  static final ArchRule noTwoRoomsOfTheServiceNeedEachOther =
+      slices().matching("dev.purser.service.(*)..").should().beFreeOfCycles();
+
+  @ArchTest
+  static final ArchRule onlyTheRulesChangeTheCourse =
+      noClasses()
+          .that()
+          .resideOutsideOfPackages(
+              "dev.purser.core.course..", "dev.purser.core.board..", "dev.purser.core.why..")
+          .should()
+          .dependOnClassesThat()
+          .resideInAPackage("dev.purser.core.course..");
 
   @ArchTest
   static final ArchRule theWireIsRecordsThatKnowNobody =

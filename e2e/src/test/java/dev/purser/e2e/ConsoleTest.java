@@ -227,7 +227,7 @@ class ConsoleTest {
         browser.get(harbour.address(page));
         see("//main//h1 | //main//h2 | //main//table");
         new WebDriverWait(browser, Duration.ofSeconds(20))
-            .until(driver -> driver.findElements(By.xpath("//*[@role='progressbar']")).isEmpty());
+            .until(driver -> driver.findElements(By.xpath("//h2[.='One moment']")).isEmpty());
         List<String> found =
             new AxeBuilder()
                 .analyze(browser).getViolations().stream()

@@ -9,16 +9,16 @@ import dev.purser.core.definition.DefinitionCheck;
 import dev.purser.core.definition.Kind;
 import dev.purser.core.definition.SourceFile;
 import dev.purser.core.preview.Preview;
+import dev.purser.service.action.Actions;
 import dev.purser.service.alert.AlertRow;
 import dev.purser.service.alert.Alerts;
 import dev.purser.service.audit.AuditTrail;
-import dev.purser.service.board.Actions;
 import dev.purser.service.board.Engine;
 import dev.purser.service.calendar.CalendarFetcher;
-import dev.purser.service.definition.Publisher;
 import dev.purser.service.plan.Pauses;
 import dev.purser.service.plan.PlanKeeper;
 import dev.purser.service.plan.Windows;
+import dev.purser.service.publish.Publisher;
 import dev.purser.service.run.RunRecords;
 import dev.purser.service.run.RunRow;
 import java.io.IOException;
@@ -300,7 +300,7 @@ class SchedulesTest extends OnDatabase {
   }
 
   private List<AlertRow> about(String calendar) {
-    return alerts.openAbout(dev.purser.core.run.AlertKind.CALENDAR).stream()
+    return alerts.openAbout(dev.purser.core.alert.AlertKind.CALENDAR).stream()
         .filter(alert -> alert.reference.equals("calendar " + calendar))
         .toList();
   }

@@ -2,7 +2,6 @@ package dev.purser.core.arrival;
 
 import dev.purser.core.calendar.Calendars;
 import dev.purser.core.definition.FileWatch;
-import dev.purser.core.forecast.FileTimes;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.Arrays;

@@ -1,7 +1,7 @@
 package dev.purser.core.arrival;
 
+import dev.purser.core.alert.AlertSubject;
 import dev.purser.core.definition.FileWatch;
-import dev.purser.core.run.AlertSubject;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;

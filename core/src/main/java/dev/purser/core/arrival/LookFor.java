@@ -1,5 +1,7 @@
 package dev.purser.core.arrival;
 
+import dev.purser.core.pattern.FilePattern;
+
 /**
  * What somebody who looks at one directory is asked to look for, for one watch.
  *

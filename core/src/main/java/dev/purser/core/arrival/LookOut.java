@@ -1,5 +1,6 @@
 package dev.purser.core.arrival;
 
+import dev.purser.core.pattern.FilePattern;
 import dev.purser.core.schedule.Durations;
 import java.time.Duration;
 import java.util.ArrayList;

@@ -1,5 +1,6 @@
 package dev.purser.core.board;
 
+import dev.purser.core.alert.AlertKind;
 import dev.purser.core.course.Course;
 import dev.purser.core.course.Demands;
 import dev.purser.core.course.Hosts;
@@ -9,7 +10,6 @@ import dev.purser.core.course.Timers;
 import dev.purser.core.definition.Job;
 import dev.purser.core.definition.Repeat;
 import dev.purser.core.plan.RunReference;
-import dev.purser.core.run.AlertKind;
 import dev.purser.core.run.Ending;
 import dev.purser.core.run.RunState;
 import dev.purser.core.schedule.Durations;

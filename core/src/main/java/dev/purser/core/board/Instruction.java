@@ -1,7 +1,7 @@
 package dev.purser.core.board;
 
+import dev.purser.core.alert.AlertKind;
 import dev.purser.core.run.Action;
-import dev.purser.core.run.AlertKind;
 import dev.purser.core.run.RunState;
 
 /** What the outside must do: facts only. Sentences are made where somebody reads them. */

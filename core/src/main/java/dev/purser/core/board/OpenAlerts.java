@@ -1,8 +1,8 @@
 package dev.purser.core.board;
 
+import dev.purser.core.alert.AlertKind;
 import dev.purser.core.course.Course;
 import dev.purser.core.course.Runs;
-import dev.purser.core.run.AlertKind;
 import java.util.EnumSet;
 import java.util.Set;
 

@@ -1,5 +1,6 @@
 package dev.purser.core.board;
 
+import dev.purser.core.alert.AlertKind;
 import dev.purser.core.course.Course;
 import dev.purser.core.course.Marks;
 import dev.purser.core.course.Runs;
@@ -7,7 +8,6 @@ import dev.purser.core.course.Timers;
 import dev.purser.core.definition.Work;
 import dev.purser.core.plan.RunReference;
 import dev.purser.core.run.Action;
-import dev.purser.core.run.AlertKind;
 import dev.purser.core.run.RunState;
 import java.util.ArrayDeque;
 import java.util.ArrayList;

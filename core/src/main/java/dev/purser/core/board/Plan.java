@@ -1,11 +1,11 @@
 package dev.purser.core.board;
 
+import dev.purser.core.alert.AlertKind;
 import dev.purser.core.course.Course;
 import dev.purser.core.course.Demands;
 import dev.purser.core.course.Marks;
 import dev.purser.core.course.Runs;
 import dev.purser.core.course.Timers;
-import dev.purser.core.run.AlertKind;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunState;
 import dev.purser.core.run.RunStatus;

@@ -1,12 +1,12 @@
 package dev.purser.core.board;
 
+import dev.purser.core.alert.AlertKind;
 import dev.purser.core.course.Course;
 import dev.purser.core.course.Marks;
 import dev.purser.core.course.Runs;
 import dev.purser.core.course.Timers;
 import dev.purser.core.definition.SuccessRule;
 import dev.purser.core.prerequisite.Answer;
-import dev.purser.core.run.AlertKind;
 import dev.purser.core.run.RunState;
 import dev.purser.core.tie.Tally;
 import java.util.ArrayList;

@@ -1,9 +1,9 @@
 package dev.purser.core.board;
 
+import dev.purser.core.alert.AlertKind;
 import dev.purser.core.course.Course;
 import dev.purser.core.course.Demands;
 import dev.purser.core.course.Runs;
-import dev.purser.core.run.AlertKind;
 import dev.purser.core.run.RunState;
 
 /** Changes of state: nobody else writes one. Whoever may be concerned is looked at again. */

@@ -1,6 +1,6 @@
 package dev.purser.core.course;
 
-import dev.purser.core.run.AlertKind;
+import dev.purser.core.alert.AlertKind;
 import dev.purser.core.run.RunState;
 import dev.purser.core.run.RunStatus;
 import java.util.ArrayList;

@@ -1,8 +1,8 @@
 package dev.purser.core.definition;
 
+import dev.purser.core.alert.AlertKind;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.Problem;
-import dev.purser.core.run.AlertKind;
 import dev.purser.core.schedule.Schedule;
 import java.time.LocalTime;
 import java.time.ZoneOffset;

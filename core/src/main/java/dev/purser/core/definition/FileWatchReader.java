@@ -1,8 +1,8 @@
 package dev.purser.core.definition;
 
-import dev.purser.core.arrival.FilePattern;
 import dev.purser.core.calendar.DayRule;
 import dev.purser.core.calendar.DayRuleParser;
+import dev.purser.core.pattern.FilePattern;
 import dev.purser.core.phrase.PhraseException;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.schedule.Durations;

@@ -1,6 +1,6 @@
 package dev.purser.core.definition;
 
-import dev.purser.core.run.AlertKind;
+import dev.purser.core.alert.AlertKind;
 import java.util.List;
 import java.util.Set;
 

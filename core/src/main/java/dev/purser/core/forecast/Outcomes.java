@@ -1,5 +1,6 @@
 package dev.purser.core.forecast;
 
+import dev.purser.core.arrival.FileTimes;
 import dev.purser.core.run.Ending;
 import dev.purser.core.run.RunSpec;
 import java.time.LocalDate;

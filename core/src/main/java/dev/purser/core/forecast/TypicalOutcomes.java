@@ -1,5 +1,6 @@
 package dev.purser.core.forecast;
 
+import dev.purser.core.arrival.FileTimes;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.schedule.Durations;
 import java.time.LocalDate;

@@ -1,5 +1,6 @@
 package dev.purser.core.run;
 
+import dev.purser.core.alert.AlertKind;
 import java.util.Collections;
 import java.util.List;
 import java.util.Map;

@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import dev.purser.core.calendar.Calendars;
 import dev.purser.core.calendar.DayRuleParser;
 import dev.purser.core.definition.FileWatch;
-import dev.purser.core.forecast.FileTimes;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;

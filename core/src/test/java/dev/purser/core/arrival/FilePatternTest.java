@@ -3,6 +3,7 @@ package dev.purser.core.arrival;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import dev.purser.core.pattern.FilePattern;
 import dev.purser.core.phrase.PhraseException;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;

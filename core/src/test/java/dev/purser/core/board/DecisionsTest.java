@@ -2,9 +2,9 @@ package dev.purser.core.board;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.purser.core.alert.AlertKind;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.run.Action;
-import dev.purser.core.run.AlertKind;
 import dev.purser.core.run.Ending;
 import dev.purser.core.run.HoldScope;
 import dev.purser.core.run.RunState;

@@ -2,6 +2,7 @@ package dev.purser.core.definition;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.purser.core.alert.AlertKind;
 import dev.purser.core.calendar.BusinessCalendar;
 import dev.purser.core.calendar.CalendarSource;
 import dev.purser.core.calendar.DayRule;
@@ -9,7 +10,6 @@ import dev.purser.core.calendar.Good;
 import dev.purser.core.calendar.HolidayCalendar;
 import dev.purser.core.calendar.NamedPeriod;
 import dev.purser.core.prerequisite.ExitCodes;
-import dev.purser.core.run.AlertKind;
 import dev.purser.core.schedule.IfMissed;
 import dev.purser.core.schedule.Schedule;
 import java.time.Duration;

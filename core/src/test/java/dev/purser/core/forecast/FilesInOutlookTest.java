@@ -2,6 +2,7 @@ package dev.purser.core.forecast;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.purser.core.arrival.FileTimes;
 import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
 import dev.purser.core.board.Pier;

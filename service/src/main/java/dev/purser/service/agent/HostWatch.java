@@ -1,12 +1,12 @@
 package dev.purser.service.agent;
 
+import dev.purser.core.alert.AlertKind;
+import dev.purser.core.alert.AlertSubject;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.HostDefinition;
 import dev.purser.core.definition.Job;
 import dev.purser.core.definition.Placement;
 import dev.purser.core.definition.Stream;
-import dev.purser.core.run.AlertKind;
-import dev.purser.core.run.AlertSubject;
 import dev.purser.service.alert.SiteTrouble;
 import dev.purser.service.alert.SiteWatch;
 import dev.purser.service.board.Engine;

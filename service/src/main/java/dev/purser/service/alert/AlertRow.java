@@ -1,6 +1,6 @@
 package dev.purser.service.alert;
 
-import dev.purser.core.run.AlertSubject;
+import dev.purser.core.alert.AlertSubject;
 import jakarta.persistence.Entity;
 import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;

@@ -1,11 +1,11 @@
 package dev.purser.service.alert;
 
+import dev.purser.core.alert.AlertKind;
+import dev.purser.core.alert.AlertSubject;
 import dev.purser.core.board.Instruction;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Recipient;
 import dev.purser.core.definition.Stream;
-import dev.purser.core.run.AlertKind;
-import dev.purser.core.run.AlertSubject;
 import dev.purser.core.run.RunSpec;
 import jakarta.persistence.EntityManagerFactory;
 import java.time.Instant;

@@ -1,6 +1,6 @@
 package dev.purser.service.alert;
 
-import dev.purser.core.run.AlertKind;
+import dev.purser.core.alert.AlertKind;
 import jakarta.persistence.EntityManager;
 import java.time.Instant;
 import java.util.List;

@@ -1,6 +1,6 @@
 package dev.purser.service.alert;
 
-import dev.purser.service.board.Active;
+import dev.purser.service.active.Active;
 import io.micrometer.core.instrument.MeterRegistry;
 import java.time.Clock;
 import java.time.Duration;

@@ -1,7 +1,7 @@
 package dev.purser.service.alert;
 
+import dev.purser.core.alert.AlertSubject;
 import dev.purser.core.definition.Stream;
-import dev.purser.core.run.AlertSubject;
 import java.util.List;
 
 /**

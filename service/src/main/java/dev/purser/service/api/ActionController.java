@@ -7,7 +7,7 @@ import dev.purser.core.problem.Nearest;
 import dev.purser.core.run.Action;
 import dev.purser.core.run.HoldScope;
 import dev.purser.core.run.RunSpec;
-import dev.purser.service.board.Actions;
+import dev.purser.service.action.Actions;
 import dev.purser.service.board.CapacityChangeRow;
 import dev.purser.service.board.Engine;
 import dev.purser.service.board.StandingHoldRow;

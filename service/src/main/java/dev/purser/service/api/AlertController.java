@@ -1,6 +1,6 @@
 package dev.purser.service.api;
 
-import dev.purser.core.run.AlertKind;
+import dev.purser.core.alert.AlertKind;
 import dev.purser.service.alert.AlertRow;
 import dev.purser.service.alert.Alerts;
 import dev.purser.service.alert.DeliveryRow;

@@ -1,7 +1,7 @@
 package dev.purser.service.api;
 
+import dev.purser.core.alert.AlertKind;
 import dev.purser.core.run.Action;
-import dev.purser.core.run.AlertKind;
 import dev.purser.core.run.RunState;
 import dev.purser.service.alert.AlertRow;
 import dev.purser.wire.api.RunView;

@@ -1,7 +1,7 @@
 package dev.purser.service.api;
 
-import dev.purser.service.board.Actions;
-import dev.purser.service.definition.Publisher;
+import dev.purser.service.action.Actions;
+import dev.purser.service.publish.Publisher;
 import java.util.concurrent.CompletionException;
 import org.springframework.dao.DataAccessException;
 import org.springframework.http.HttpStatus;

@@ -1,6 +1,6 @@
 package dev.purser.service.api;
 
-import dev.purser.service.board.Active;
+import dev.purser.service.active.Active;
 import dev.purser.service.board.Lease;
 import jakarta.servlet.FilterChain;
 import jakarta.servlet.ServletException;

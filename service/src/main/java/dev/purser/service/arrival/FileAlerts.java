@@ -1,11 +1,11 @@
 package dev.purser.service.arrival;
 
+import dev.purser.core.alert.AlertKind;
 import dev.purser.core.arrival.Checklist;
 import dev.purser.core.arrival.FileTrouble;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.FileWatch;
 import dev.purser.core.definition.Stream;
-import dev.purser.core.run.AlertKind;
 import dev.purser.service.Settings;
 import dev.purser.service.alert.SiteTrouble;
 import dev.purser.service.alert.SiteWatch;

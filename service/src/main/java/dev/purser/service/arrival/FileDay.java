@@ -1,9 +1,9 @@
 package dev.purser.service.arrival;
 
 import dev.purser.core.arrival.Checklist;
+import dev.purser.core.arrival.FileTimes;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.FileWatch;
-import dev.purser.core.forecast.FileTimes;
 import dev.purser.service.Settings;
 import java.time.Clock;
 import java.time.Instant;

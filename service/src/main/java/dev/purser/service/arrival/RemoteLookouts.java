@@ -43,7 +43,7 @@ import org.springframework.stereotype.Component;
  * agents judge theirs, by listing again and again, for nobody gives notice there.
  */
 @Component
-class RemoteLookouts {
+public class RemoteLookouts {
   private static final Logger LOG = LoggerFactory.getLogger(RemoteLookouts.class);
   private static final long USUAL_PAUSE_MILLIS = 10_000;
   private static final int MOST_IN_A_TURN = 500;
@@ -373,7 +373,7 @@ class RemoteLookouts {
   // ---- trials
 
   /** What a watch would find now; nothing is taken. */
-  Lookouts.Trial tryOut(FileWatch watch, String name) {
+  public Lookouts.Trial tryOut(FileWatch watch, String name) {
     Optional<Connection> connection = engine.definitions().connection(name);
     if (connection.isEmpty()) {
       return new Lookouts.Trial(name, Optional.empty(), "there is no connection " + name);

@@ -12,7 +12,7 @@ import dev.purser.core.run.RunStatus;
 import dev.purser.service.Settings;
 import dev.purser.service.alert.AlertWriter;
 import dev.purser.service.definition.DefinitionRecords;
-import dev.purser.service.outlook.DurationHistory;
+import dev.purser.service.history.DurationHistory;
 import dev.purser.service.run.RunRecords;
 import dev.purser.service.run.RunRow;
 import io.micrometer.core.instrument.Counter;

@@ -1,5 +1,6 @@
 package dev.purser.service.board;
 
+import dev.purser.core.alert.AlertKind;
 import dev.purser.core.board.BoardEvent;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Job;
@@ -8,7 +9,6 @@ import dev.purser.core.parameter.Parameters;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
 import dev.purser.core.plan.RunReference;
-import dev.purser.core.run.AlertKind;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunState;
 import dev.purser.core.run.RunStatus;

@@ -1,5 +1,6 @@
 package dev.purser.service.board;
 
+import dev.purser.core.alert.AlertKind;
 import dev.purser.core.board.AlertWords;
 import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
@@ -7,7 +8,6 @@ import dev.purser.core.board.BoardView;
 import dev.purser.core.board.Instruction;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.plan.PlannedRun;
-import dev.purser.core.run.AlertKind;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunState;
 import dev.purser.core.run.RunStatus;

@@ -1,12 +1,12 @@
 package dev.purser.service.calendar;
 
+import dev.purser.core.alert.AlertKind;
+import dev.purser.core.alert.AlertSubject;
 import dev.purser.core.calendar.Calendars;
 import dev.purser.core.calendar.DayRule;
 import dev.purser.core.calendar.Good;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Stream;
-import dev.purser.core.run.AlertKind;
-import dev.purser.core.run.AlertSubject;
 import dev.purser.service.Settings;
 import dev.purser.service.alert.SiteTrouble;
 import dev.purser.service.alert.SiteWatch;

@@ -1,9 +1,9 @@
 package dev.purser.service.care;
 
+import dev.purser.core.alert.AlertKind;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Recipient;
 import dev.purser.core.definition.Stream;
-import dev.purser.core.run.AlertKind;
 import dev.purser.service.Settings;
 import dev.purser.service.alert.Alerts;
 import dev.purser.service.board.Engine;

@@ -11,6 +11,7 @@ import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunState;
 import dev.purser.service.arrival.ArrivalHistory;
 import dev.purser.service.board.Engine;
+import dev.purser.service.history.DurationHistory;
 import dev.purser.service.plan.Pauses;
 import dev.purser.service.plan.PlanKeeper;
 import java.time.Clock;

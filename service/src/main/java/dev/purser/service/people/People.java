@@ -1,6 +1,6 @@
 package dev.purser.service.people;
 
-import dev.purser.service.board.Active;
+import dev.purser.service.active.Active;
 import dev.purser.service.board.Engine;
 import jakarta.persistence.EntityManager;
 import java.time.Clock;

@@ -1,7 +1,7 @@
 package dev.purser.service.run;
 
 import dev.purser.service.Settings;
-import dev.purser.service.board.Active;
+import dev.purser.service.active.Active;
 import io.micrometer.core.instrument.Counter;
 import io.micrometer.core.instrument.MeterRegistry;
 import jakarta.persistence.EntityManager;

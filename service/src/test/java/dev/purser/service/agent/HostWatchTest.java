@@ -2,14 +2,14 @@ package dev.purser.service.agent;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.purser.core.run.AlertKind;
+import dev.purser.core.alert.AlertKind;
 import dev.purser.service.OnDatabase;
+import dev.purser.service.action.HostActions;
 import dev.purser.service.alert.AlertRow;
 import dev.purser.service.alert.Alerts;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
-import dev.purser.service.board.HostActions;
-import dev.purser.service.board.SiteAlerts;
+import dev.purser.service.trouble.SiteAlerts;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;

@@ -5,11 +5,11 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.purser.core.definition.SourceFile;
 import dev.purser.service.OnDatabase;
+import dev.purser.service.action.Actions;
 import dev.purser.service.audit.AuditTrail;
-import dev.purser.service.board.Actions;
 import dev.purser.service.board.Engine;
-import dev.purser.service.definition.Publisher;
 import dev.purser.service.plan.PlanKeeper;
+import dev.purser.service.publish.Publisher;
 import dev.purser.service.run.RunRecords;
 import java.net.http.WebSocketHandshakeException;
 import java.time.Duration;

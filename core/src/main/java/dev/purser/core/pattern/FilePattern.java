@@ -1,4 +1,4 @@
-package dev.purser.core.arrival;
+package dev.purser.core.pattern;
 
 import dev.purser.core.phrase.PhraseException;
 import java.util.regex.Pattern;

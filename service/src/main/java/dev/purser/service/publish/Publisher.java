@@ -1,4 +1,4 @@
-package dev.purser.service.definition;
+package dev.purser.service.publish;
 
 import dev.purser.core.definition.DefinitionCheck;
 import dev.purser.core.definition.DefinitionReader;
@@ -12,6 +12,8 @@ import dev.purser.core.problem.Problem;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.board.Turn;
+import dev.purser.service.definition.DefinitionRow;
+import dev.purser.service.definition.PublicationRow;
 import dev.purser.service.live.Live;
 import dev.purser.service.plan.Pauses;
 import dev.purser.service.plan.PlanKeeper;

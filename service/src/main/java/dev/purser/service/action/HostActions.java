@@ -1,8 +1,10 @@
-package dev.purser.service.board;
+package dev.purser.service.action;
 
 import dev.purser.core.board.BoardEvent;
 import dev.purser.core.board.BoardView;
 import dev.purser.service.audit.AuditTrail;
+import dev.purser.service.board.Engine;
+import dev.purser.service.board.HostDrainRow;
 import java.time.Clock;
 import org.springframework.stereotype.Component;
 

@@ -1,4 +1,4 @@
-package dev.purser.service.board;
+package dev.purser.service.active;
 
 /** Whether this service is the active one on its database. */
 public interface Active {

@@ -1,4 +1,4 @@
-package dev.purser.service.board;
+package dev.purser.service.action;
 
 import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
@@ -18,7 +18,11 @@ import dev.purser.core.run.RunSpec;
 import dev.purser.service.Settings;
 import dev.purser.service.arrival.ArrivalHistory;
 import dev.purser.service.audit.AuditTrail;
-import dev.purser.service.outlook.DurationHistory;
+import dev.purser.service.board.CapacityChangeRow;
+import dev.purser.service.board.Engine;
+import dev.purser.service.board.StandingHoldRow;
+import dev.purser.service.board.Turn;
+import dev.purser.service.history.DurationHistory;
 import jakarta.persistence.Entity;
 import jakarta.persistence.EntityManager;
 import jakarta.persistence.Id;

@@ -1,4 +1,4 @@
-package dev.purser.core.run;
+package dev.purser.core.alert;
 
 import java.util.Arrays;
 import java.util.List;

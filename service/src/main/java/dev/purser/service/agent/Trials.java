@@ -1,7 +1,8 @@
-package dev.purser.service.arrival;
+package dev.purser.service.agent;
 
 import dev.purser.core.definition.FileWatch;
-import dev.purser.service.agent.AgentLink;
+import dev.purser.service.arrival.Lookouts;
+import dev.purser.service.arrival.RemoteLookouts;
 import dev.purser.service.board.Engine;
 import java.util.List;
 import org.springframework.stereotype.Component;

@@ -1,4 +1,4 @@
-package dev.purser.core.forecast;
+package dev.purser.core.arrival;
 
 import java.time.Instant;
 import java.time.LocalDate;

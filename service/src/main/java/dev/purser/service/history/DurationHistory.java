@@ -1,4 +1,4 @@
-package dev.purser.service.outlook;
+package dev.purser.service.history;
 
 import dev.purser.core.plan.RunReference;
 import dev.purser.core.run.RunState;

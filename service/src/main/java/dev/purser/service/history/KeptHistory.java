@@ -1,4 +1,4 @@
-package dev.purser.service.outlook;
+package dev.purser.service.history;
 
 import dev.purser.service.run.JobHistoryRow;
 import jakarta.persistence.EntityManager;

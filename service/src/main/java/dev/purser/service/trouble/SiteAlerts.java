@@ -1,10 +1,11 @@
-package dev.purser.service.board;
+package dev.purser.service.trouble;
 
 import dev.purser.service.alert.AlertRow;
 import dev.purser.service.alert.AlertWriter;
 import dev.purser.service.alert.Alerts;
 import dev.purser.service.alert.SiteTrouble;
 import dev.purser.service.alert.SiteWatch;
+import dev.purser.service.board.Engine;
 import dev.purser.service.live.Live;
 import java.time.Clock;
 import java.util.LinkedHashMap;

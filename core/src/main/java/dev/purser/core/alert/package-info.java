@@ -1,0 +1,2 @@
+/** The kinds of alerts, and what they are about. */
+package dev.purser.core.alert;

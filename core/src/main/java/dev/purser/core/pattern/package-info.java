@@ -1,0 +1,2 @@
+/** Patterns of file names. */
+package dev.purser.core.pattern;

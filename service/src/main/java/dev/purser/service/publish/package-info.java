@@ -1,0 +1,2 @@
+/** Puts definitions in force. */
+package dev.purser.service.publish;

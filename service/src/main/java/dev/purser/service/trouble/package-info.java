@@ -1,0 +1,2 @@
+/** Keeps the alerts of what is wrong with the site in line. */
+package dev.purser.service.trouble;
