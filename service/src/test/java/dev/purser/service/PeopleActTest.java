@@ -17,6 +17,12 @@ import dev.purser.core.run.HoldScope;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunStatus;
 import dev.purser.service.action.Actions;
+import dev.purser.service.action.Hold;
+import dev.purser.service.action.OnRuns;
+import dev.purser.service.action.Refused;
+import dev.purser.service.action.Release;
+import dev.purser.service.action.Start;
+import dev.purser.service.action.Units;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.plan.PlanKeeper;
@@ -80,7 +86,7 @@ class PeopleActTest extends OnDatabase {
   void letAllGo() {
     engine
         .look(board -> List.copyOf(board.holds().keySet()))
-        .forEach(scope -> actions.release(scope, IDA, ""));
+        .forEach(scope -> actions.act(new Release(scope), IDA, ""));
   }
 
   private void publish(String... texts) {
@@ -102,7 +108,7 @@ class PeopleActTest extends OnDatabase {
 
   private List<Long> start(String stream) {
     return actions.start(
-        Actions.Wish.Start.of(stream, Optional.empty(), plan.today()), Optional.empty(), IDA, "");
+        Start.of(stream, Optional.empty(), plan.today()), Optional.empty(), IDA, "");
   }
 
   private RunRow row(long id) {
@@ -130,20 +136,21 @@ class PeopleActTest extends OnDatabase {
   void aStreamIsHeldUntilItIsReleasedEvenOverANewStart() {
     publish("stream: people/held\njobs: { a: { host: pier, run: x } }\n");
     HoldScope scope = new HoldScope(HoldScope.Kind.STREAM, "people/held");
-    actions.hold(scope, IDA, "works on the quay");
+    actions.act(new Hold(scope), IDA, "works on the quay");
     long id = start("people/held").get(0);
     startAnew();
     assertThat(status(id).state().word()).isEqualTo("waiting");
     assertThat(engine.<String>look(board -> board.heldBy(id)))
         .isEqualTo("held with the stream people/held, which was held by ida: works on the quay");
-    assertThatThrownBy(() -> actions.hold(scope, IDA, ""))
-        .hasCauseInstanceOf(Actions.Refused.class)
+    assertThatThrownBy(() -> actions.act(new Hold(scope), IDA, ""))
+        .hasCauseInstanceOf(Refused.class)
         .hasMessageContaining("already held by ida");
     assertThatThrownBy(
-            () -> actions.hold(new HoldScope(HoldScope.Kind.STREAM, "people/hold"), IDA, ""))
+            () ->
+                actions.act(new Hold(new HoldScope(HoldScope.Kind.STREAM, "people/hold")), IDA, ""))
         .isInstanceOf(CompletionException.class)
         .hasMessageContaining("did you mean \"people/held\"");
-    actions.release(scope, IDA, "done");
+    actions.act(new Release(scope), IDA, "done");
     assertThat(status(id).state().word()).isEqualTo("starting");
     assertThat(audit.list("stream people/held", Long.MAX_VALUE, 10))
         .extracting(entry -> entry.what + ": " + entry.reason)
@@ -158,12 +165,12 @@ class PeopleActTest extends OnDatabase {
             + "  b: { host: pier, run: x, takes: { berths: 1 } }\n");
     List<Long> ids = start("people/berths");
     assertThat(status(ids.get(1)).state().word()).isEqualTo("waiting");
-    actions.units(new Actions.Wish.Units("berths", 0), IDA, "storm");
+    actions.act(new Units("berths", 0), IDA, "storm");
     end(ids.get(0), 0, Map.of());
     startAnew();
     assertThat(status(ids.get(1)).state().word()).isEqualTo("waiting");
     assertThat(engine.look(board -> board.capacity("berths")).set()).contains(0);
-    actions.units(new Actions.Wish.Units("berths", -1), IDA, "calm");
+    actions.act(new Units("berths", -1), IDA, "calm");
     assertThat(status(ids.get(1)).state().word()).isEqualTo("starting");
   }
 
@@ -207,7 +214,7 @@ class PeopleActTest extends OnDatabase {
             + " succeeded }\n");
     List<Long> ids =
         actions.start(
-            new Actions.Wish.Start(
+            new Start(
                 "people/outer", Optional.empty(), false, plan.today(), Map.of("port", "skerry")),
             Optional.empty(),
             IDA,
@@ -238,7 +245,7 @@ class PeopleActTest extends OnDatabase {
     assertThatThrownBy(
             () ->
                 actions.start(
-                    new Actions.Wish.Start(
+                    new Start(
                         "people/asks", Optional.empty(), false, plan.today(), Map.of("prot", "a")),
                     Optional.empty(),
                     IDA,
@@ -247,7 +254,7 @@ class PeopleActTest extends OnDatabase {
     assertThatThrownBy(
             () ->
                 actions.start(
-                    new Actions.Wish.Start(
+                    new Start(
                         "people/asks",
                         Optional.empty(),
                         false,
@@ -267,8 +274,7 @@ class PeopleActTest extends OnDatabase {
             + " succeeded }\n  d: { host: pier, run: x }\n");
     List<Long> ids =
         actions.start(
-            new Actions.Wish.Start(
-                "people/from", Optional.of("b"), true, LocalDate.of(2027, 3, 4), Map.of()),
+            new Start("people/from", Optional.of("b"), true, LocalDate.of(2027, 3, 4), Map.of()),
             Optional.empty(),
             IDA,
             "");
@@ -297,14 +303,14 @@ class PeopleActTest extends OnDatabase {
     publish(
         "stream: people/dept\ndepartment: Catering of ida\njobs: { a: { host: pier, run: x } }\n");
     HoldScope scope = new HoldScope(HoldScope.Kind.DEPARTMENT, "Catering of ida");
-    WhatIf.Effect before = actions.whatIf(new Actions.Wish.Hold(scope), "ida");
+    WhatIf.Effect before = actions.whatIf(new Hold(scope), IDA);
     assertThat(before.sentences()).containsExactly("It changes no run.");
-    actions.hold(scope, IDA, "no cook");
+    actions.act(new Hold(scope), IDA, "no cook");
     long id = start("people/dept").get(0);
     assertThat(row(id).state).isEqualTo("waiting");
-    assertThat(String.join(" ", actions.whatIf(new Actions.Wish.Release(scope), "ida").sentences()))
+    assertThat(String.join(" ", actions.whatIf(new Release(scope), IDA).sentences()))
         .contains("starts at once");
-    actions.release(scope, IDA, "");
+    actions.act(new Release(scope), IDA, "");
     assertThat(row(id).state).isEqualTo("starting");
   }
 
@@ -318,7 +324,7 @@ class PeopleActTest extends OnDatabase {
     LocalDate date = LocalDate.of(2027, 3, 8);
     List<Long> friday =
         actions.start(
-            Actions.Wish.Start.of("people/days", Optional.of("a"), LocalDate.of(2027, 3, 5)),
+            Start.of("people/days", Optional.of("a"), LocalDate.of(2027, 3, 5)),
             Optional.empty(),
             IDA,
             "");
@@ -326,11 +332,7 @@ class PeopleActTest extends OnDatabase {
     engine.tell(now -> new BoardEvent.DatesClosed(now, LocalDate.of(2099, 1, 1))).join();
     assertThat(engine.<Boolean>look(board -> board.run(friday.get(0)).isPresent())).isFalse();
     List<Long> monday =
-        actions.start(
-            Actions.Wish.Start.of("people/days", Optional.empty(), date),
-            Optional.empty(),
-            IDA,
-            "");
+        actions.start(Start.of("people/days", Optional.empty(), date), Optional.empty(), IDA, "");
     assertThat(row(monday.get(1)).state).as("Monday looks at Friday").isEqualTo("starting");
   }
 
@@ -340,9 +342,7 @@ class PeopleActTest extends OnDatabase {
     List<Long> ids = start("people/many");
     List<Actions.Result> results =
         actions.act(
-            new Actions.Wish.OnRuns(List.of(ids.get(0), ids.get(1), 999_999L), Action.SKIP, 0),
-            IDA,
-            "no");
+            new OnRuns(List.of(ids.get(0), ids.get(1), 999_999L), Action.SKIP, 0), IDA, "no");
     assertThat(results)
         .extracting(Actions.Result::refusal)
         .satisfiesExactly(
@@ -361,15 +361,14 @@ class PeopleActTest extends OnDatabase {
         "stream: people/what\njobs:\n  a: { host: pier, run: x, usually: 10m }\n  b: { host: pier,"
             + " run: x, usually: 5m, waits-for: a succeeded }\n");
     List<Long> ids = start("people/what");
-    WhatIf.Effect cancel =
-        actions.whatIf(new Actions.Wish.OnRuns(List.of(ids.get(0)), Action.CANCEL, 0), "ida");
+    WhatIf.Effect cancel = actions.whatIf(new OnRuns(List.of(ids.get(0)), Action.CANCEL, 0), IDA);
     assertThat(cancel.sentences().get(0))
         .contains("people/what/a@" + plan.today() + "#1 is stopped while it is starting");
     assertThat(String.join(" ", cancel.sentences()))
         .contains("It blocks 1 run: they will wait for a person: people/what/b@");
     assertThat(row(ids.get(0)).state).isEqualTo("starting");
     WhatIf.Effect start =
-        actions.whatIf(Actions.Wish.Start.of("people/what", Optional.empty(), plan.today()), "ida");
+        actions.whatIf(Start.of("people/what", Optional.empty(), plan.today()), IDA);
     assertThat(start.touched()).hasSize(2);
     assertThat(of("people/what")).hasSize(2);
   }

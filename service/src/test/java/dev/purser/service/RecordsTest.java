@@ -10,6 +10,8 @@ import dev.purser.core.run.Action;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunState;
 import dev.purser.service.action.Actions;
+import dev.purser.service.action.Refused;
+import dev.purser.service.action.Start;
 import dev.purser.service.agent.HostRecords;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
@@ -140,15 +142,11 @@ class RecordsTest extends OnDatabase {
             "one: { host: pier, run: x }\ntwo: { host: pier, run: x, waits-for: one succeeded }\n"));
     LocalDate date = LocalDate.of(2027, 3, 4);
     List<Long> first =
-        actions.start(
-            Actions.Wish.Start.of("hand/a", Optional.empty(), date), Optional.of("k"), IDA, "");
-    assertThat(
-            actions.start(
-                Actions.Wish.Start.of("hand/a", Optional.empty(), date), Optional.of("k"), IDA, ""))
+        actions.start(Start.of("hand/a", Optional.empty(), date), Optional.of("k"), IDA, "");
+    assertThat(actions.start(Start.of("hand/a", Optional.empty(), date), Optional.of("k"), IDA, ""))
         .isEqualTo(first);
     List<Long> second =
-        actions.start(
-            Actions.Wish.Start.of("hand/a", Optional.of("two"), date), Optional.empty(), IDA, "");
+        actions.start(Start.of("hand/a", Optional.of("two"), date), Optional.empty(), IDA, "");
     assertThat(runs.byId(second.get(0)).orElseThrow().reference())
         .isEqualTo("hand/a/two@2027-03-04#2");
     assertThat(runs.byReference("two@2027-03-04#2").orElseThrow().id).isEqualTo(second.get(0));
@@ -156,10 +154,7 @@ class RecordsTest extends OnDatabase {
     assertThatThrownBy(
             () ->
                 actions.start(
-                    Actions.Wish.Start.of("hand/b", Optional.empty(), date),
-                    Optional.empty(),
-                    IDA,
-                    ""))
+                    Start.of("hand/b", Optional.empty(), date), Optional.empty(), IDA, ""))
         .hasMessageContaining("there is no stream \"hand/b\"");
   }
 
@@ -168,10 +163,8 @@ class RecordsTest extends OnDatabase {
     publish(stream("twin/a/x", "", "same: { host: pier, run: x }\n"));
     publish(stream("twin/b/x", "", "same: { host: pier, run: x }\n"));
     LocalDate date = LocalDate.of(2027, 3, 5);
-    actions.start(
-        Actions.Wish.Start.of("twin/a/x", Optional.empty(), date), Optional.empty(), IDA, "");
-    actions.start(
-        Actions.Wish.Start.of("twin/b/x", Optional.empty(), date), Optional.empty(), IDA, "");
+    actions.start(Start.of("twin/a/x", Optional.empty(), date), Optional.empty(), IDA, "");
+    actions.start(Start.of("twin/b/x", Optional.empty(), date), Optional.empty(), IDA, "");
     assertThatThrownBy(() -> runs.byReference("x/same@2027-03-05"))
         .hasMessageContaining("twin/a/x/same@2027-03-05#1, twin/b/x/same@2027-03-05#1");
     assertThatThrownBy(() -> runs.byReference("nonsense"))
@@ -186,7 +179,7 @@ class RecordsTest extends OnDatabase {
     }
     publish(stream("list/many", "", jobs.toString()));
     actions.start(
-        Actions.Wish.Start.of("list/many", Optional.empty(), LocalDate.of(2027, 4, 1)),
+        Start.of("list/many", Optional.empty(), LocalDate.of(2027, 4, 1)),
         Optional.empty(),
         IDA,
         "");
@@ -217,11 +210,7 @@ class RecordsTest extends OnDatabase {
     publish(stream("record/a", "", "one: { host: pier, run: x, retry: { times: 1, wait: 1h } }\n"));
     long id =
         actions
-            .start(
-                Actions.Wish.Start.of("record/a", Optional.empty(), plan.today()),
-                Optional.empty(),
-                IDA,
-                "")
+            .start(Start.of("record/a", Optional.empty(), plan.today()), Optional.empty(), IDA, "")
             .get(0);
     engine.tell(now -> new BoardEvent.HostSeen(now, "pier", Set.of())).join();
     engine.tell(now -> new BoardEvent.AttemptBegan(now, id, 1)).join();
@@ -241,7 +230,7 @@ class RecordsTest extends OnDatabase {
     actions.act(id, Action.HOLD, 0, IDA, "tanks are cold");
     assertThat(runs.byId(id).orElseThrow().hold).isEqualTo("held by ida: tanks are cold");
     assertThatThrownBy(() -> actions.act(id, Action.RERUN, 0, IDA, ""))
-        .isInstanceOf(Actions.Refused.class)
+        .isInstanceOf(Refused.class)
         .hasMessageContaining("possible now: release, start, skip, cancel");
     assertThat(audit.list("record/a/one", Long.MAX_VALUE, 10))
         .extracting(entry -> entry.what)
@@ -262,11 +251,7 @@ class RecordsTest extends OnDatabase {
     publish(stream("out/a", "", "one: { host: dock, run: x }\n"), "host: dock\n");
     long id =
         actions
-            .start(
-                Actions.Wish.Start.of("out/a", Optional.empty(), plan.today()),
-                Optional.empty(),
-                IDA,
-                "")
+            .start(Start.of("out/a", Optional.empty(), plan.today()), Optional.empty(), IDA, "")
             .get(0);
     engine.tell(now -> new BoardEvent.HostSeen(now, "dock", Set.of())).join();
     assertThat(

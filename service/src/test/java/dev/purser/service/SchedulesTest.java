@@ -10,6 +10,7 @@ import dev.purser.core.definition.Kind;
 import dev.purser.core.definition.SourceFile;
 import dev.purser.core.preview.Preview;
 import dev.purser.service.action.Actions;
+import dev.purser.service.action.Start;
 import dev.purser.service.alert.AlertRow;
 import dev.purser.service.alert.Alerts;
 import dev.purser.service.audit.AuditTrail;
@@ -155,8 +156,7 @@ class SchedulesTest extends OnDatabase {
     publish("stream: win/c\npaused: no\nschedule: { windows: 12h, zone: UTC }\n" + JOB);
     LocalDate day = plan.today().minusDays(2);
     List<Long> byHand =
-        actions.start(
-            Actions.Wish.Start.of("win/c", Optional.empty(), day), Optional.empty(), IDA, "try it");
+        actions.start(Start.of("win/c", Optional.empty(), day), Optional.empty(), IDA, "try it");
     RunRow tried = runs.byId(byHand.get(0)).orElseThrow();
     assertThat(tried.number).isEqualTo(3);
     assertThat(tried.windowEnd).isEqualTo(day.plusDays(1).atStartOfDay().toInstant(ZoneOffset.UTC));
@@ -165,10 +165,7 @@ class SchedulesTest extends OnDatabase {
         .extracting(run -> run.number)
         .containsExactlyInAnyOrder(1, 2, 3);
     actions.start(
-        Actions.Wish.Start.of("win/c", Optional.empty(), plan.today()),
-        Optional.empty(),
-        IDA,
-        "try today");
+        Start.of("win/c", Optional.empty(), plan.today()), Optional.empty(), IDA, "try today");
     publish(
         "stream: win/c\ntitle: Changed\npaused: no\nschedule: { windows: 12h, zone: UTC }\n" + JOB);
     assertThat(

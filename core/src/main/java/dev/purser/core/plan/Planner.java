@@ -16,6 +16,7 @@ import dev.purser.core.parameter.Parameters;
 import dev.purser.core.parameter.Template;
 import dev.purser.core.prerequisite.Prerequisite;
 import dev.purser.core.problem.Nearest;
+import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.schedule.Schedule;
 import dev.purser.core.schedule.StartTimes;
 import dev.purser.core.schedule.Window;
@@ -393,8 +394,8 @@ public final class Planner {
    * upon them those that the person gives; where it has windows, they are about the last one of the
    * date that has ended, out of order.
    *
-   * @throws IllegalArgumentException where a parameter has no value, or one is given that nothing
-   *     asks for: the message names it
+   * @throws NotUnderstood where a parameter has no value, or one is given that nothing asks for:
+   *     the message names it
    */
   public List<PlannedRun> byHand(Stream stream, ByHand wanted) {
     Optional<Schedule> entry = stream.schedule().stream().findFirst();
@@ -430,7 +431,7 @@ public final class Planner {
   private void refuseWrongParameters(Stream stream, ByHand wanted, Parameters values) {
     for (String name : stream.asksFor()) {
       if (values.of(name).isEmpty()) {
-        throw new IllegalArgumentException(
+        throw new NotUnderstood(
             stream.path()
                 + " asks for the parameter \""
                 + name
@@ -438,7 +439,7 @@ public final class Planner {
       }
     }
     if (stream.startsOn().isPresent() && values.of(StartsOn.PATH).isEmpty()) {
-      throw new IllegalArgumentException(
+      throw new NotUnderstood(
           stream.path()
               + " starts on files of "
               + stream.startsOn().get().watch()
@@ -453,7 +454,7 @@ public final class Planner {
     stream.jobs().forEach(job -> known.addAll(job.parameters().keySet()));
     for (String name : wanted.parameters().keySet()) {
       if (!known.contains(name)) {
-        throw new IllegalArgumentException(
+        throw new NotUnderstood(
             stream.path() + " has no parameter \"" + name + "\"" + Nearest.hint(name, known));
       }
     }

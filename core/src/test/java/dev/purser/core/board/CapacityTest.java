@@ -170,6 +170,44 @@ class CapacityTest {
   }
 
   @Test
+  void whatIsDueAtOnceStartsInTheOrderOfTheLineWhateverTheFile() {
+    Pier pier =
+        pier(
+            "units: 1\n",
+            """
+            low: { host: quay-north, run: x, takes: { slots: 1 }, priority: 10 }
+            middle: { host: quay-north, run: x, takes: { slots: 1 } }
+            high: { host: quay-north, run: x, takes: { slots: 1 }, priority: 90 }
+            """);
+    pier.at(0).finishAll();
+    assertThat(started(pier)).containsExactly("high", "middle", "low");
+  }
+
+  @Test
+  void aRunWhoseHostIsAwayHoldsUpNobody() {
+    Pier pier =
+        new Pier(
+            Pier.read(
+                "host: quay-north\n---\nhost: quay-south\n---\ncapacity: slots\nunits: 1\n",
+                """
+                stream: night
+                schedule: { days: every day, at: "21:30", zone: Europe/Oslo }
+                jobs:
+                  holder: { host: quay-north, run: x, takes: { slots: 1 } }
+                  far: { host: quay-south, run: x, takes: { slots: 1 }, priority: 90 }
+                  near: { host: quay-north, run: x, takes: { slots: 1 }, priority: 10 }
+                """));
+    pier.apply(new BoardEvent.HostLost(pier.board.now(), "quay-south"));
+    pier.at(0);
+    pier.begin("holder").end("holder", 0);
+    assertThat(started(pier)).containsExactly("holder", "near");
+    pier.apply(new BoardEvent.HostSeen(pier.board.now(), "quay-south", java.util.Set.of()));
+    assertThat(pier.why("far")).contains("held by night/near@");
+    pier.begin("near").end("near", 0);
+    assertThat(pier.state("far")).isEqualTo(RunState.STARTING);
+  }
+
+  @Test
   void aChangedPriorityCountsAtOnce() {
     Pier pier =
         pier(

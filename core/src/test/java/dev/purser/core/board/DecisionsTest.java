@@ -75,6 +75,33 @@ class DecisionsTest {
         .containsExactly(RunState.STARTING, RunState.WAITING);
   }
 
+  /** #1 fails and is tried again while #2 is at work: a later run is not what it may end. */
+  @ParameterizedTest
+  @CsvSource({"skip", "replace"})
+  void aRetryOfAnEarlierRunNeitherEndsNorIsEndedByALaterOne(String manner) {
+    String jobs = "j: { host: quay-north, run: x, retry: { times: 1, wait: 15m }, overlap: %s }";
+    Pier pier =
+        new Pier(
+            Pier.read(
+                "host: quay-north\n",
+                """
+                stream: night
+                schedule: { days: every day, every: 10m between 21:30 and 21:40, zone: Europe/Oslo }
+                jobs:
+                """
+                    + jobs.formatted(manner).indent(2)));
+    pier.at(0).begin("j");
+    pier.at(5).end("j", 3);
+    pier.at(10);
+    assertThat(number(pier, 2)).isEqualTo(RunState.STARTING);
+    pier.at(20);
+    assertThat(number(pier, 1)).as("its retry waits").isEqualTo(RunState.WAITING);
+    assertThat(number(pier, 2)).isEqualTo(RunState.STARTING);
+    long second = pier.board.runs().get(1).id();
+    pier.apply(new BoardEvent.AttemptEnded(pier.board.now(), second, 1, Ending.exited(0)));
+    assertThat(number(pier, 1)).isEqualTo(RunState.STARTING);
+  }
+
   @Test
   void aRetryHappensOnItsCodesWithAGrowingWait() {
     Pier pier =

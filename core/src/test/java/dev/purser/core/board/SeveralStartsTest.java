@@ -4,7 +4,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.run.Action;
+import dev.purser.core.run.Ending;
 import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunState;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
@@ -79,6 +82,63 @@ class SeveralStartsTest {
     assertThat(isFree(board, 1)).isEqualTo(one);
     assertThat(isFree(board, 2)).isEqualTo(two);
     assertThat(isFree(board, 3)).isEqualTo(three);
+  }
+
+  /** No start of it has succeeded, though each of its jobs has in one of them. */
+  @Test
+  void aStreamThatIsAskedForIsJudgedByOneOfItsStarts() {
+    Pier pier =
+        new Pier(
+            Pier.read(
+                "host: quay-north\n",
+                """
+                stream: tide
+                schedule: { days: every day, at: ["21:00", "21:10"], zone: Europe/Oslo }
+                jobs:
+                  a: { host: quay-north, run: x }
+                  b: { host: quay-north, run: x }
+                ---
+                stream: reader
+                schedule: { days: every day, at: ["21:30"], zone: Europe/Oslo }
+                jobs:
+                  good: { host: quay-north, run: x, waits-for: tide succeeded }
+                  bad: { host: quay-north, run: x, waits-for: tide failed }
+                """));
+    pier.at(-30).at(-20);
+    for (RunSpec run : pier.board.runs()) {
+      boolean fails = run.run().reference().toString().matches("tide/(a@.*#1|b@.*#2)");
+      pier.apply(
+          new BoardEvent.AttemptEnded(pier.board.now(), run.id(), 1, Ending.exited(fails ? 1 : 0)));
+    }
+    pier.at(0);
+    assertThat(pier.state("good")).isEqualTo(RunState.WAITING);
+    assertThat(pier.why("good")).contains("tide/b failed at 21:10").doesNotContain("tide/a");
+    assertThat(pier.state("bad")).isEqualTo(RunState.STARTING);
+  }
+
+  @Test
+  void aFailureBranchThatWasNotNeededDoesNotKeepAStreamFromSucceeding() {
+    Pier pier =
+        new Pier(
+            Pier.read(
+                "host: quay-north\n",
+                """
+                stream: tide
+                schedule: { days: every day, at: ["21:30"], zone: Europe/Oslo }
+                jobs:
+                  a: { host: quay-north, run: x }
+                  alarm: { host: quay-north, run: x, waits-for: a failed }
+                ---
+                stream: reader
+                schedule: { days: every day, at: ["21:30"], zone: Europe/Oslo }
+                jobs:
+                  read: { host: quay-north, run: x, waits-for: tide succeeded }
+                  all: { host: quay-north, run: x, waits-for: tide ended }
+                """));
+    pier.at(0).begin("a").end("a", 0);
+    assertThat(pier.state("alarm")).isEqualTo(RunState.SKIPPED);
+    assertThat(pier.state("read")).isEqualTo(RunState.STARTING);
+    assertThat(pier.state("all")).isEqualTo(RunState.STARTING);
   }
 
   private static boolean isFree(Board board, int number) {

@@ -175,6 +175,32 @@ class RehearsalTest {
     assertThat(ends.get("never")).contains("skipped not answered within 1h");
   }
 
+  /** What its job takes for success is success, as usual and by an author's word; so is failure. */
+  @Test
+  void aJobWithItsOwnCodesIsForecastByThem() {
+    Definitions definitions =
+        Pier.definitions(
+            """
+            usual: { host: quay-north, run: x, succeeds-with: "3 to 5" }
+            said: { host: quay-north, run: x, succeeds-with: "3 to 5" }
+            bad: { host: quay-north, run: x, succeeds-with: "0 to 2" }
+            """);
+    FixedOutcomes.Reading reading =
+        FixedOutcomes.read(
+            "d.yaml",
+            "said: 4m succeeded\nbad: 1m failed\n",
+            List.of("night/usual", "night/said", "night/bad"),
+            USUAL);
+    Rehearsal rehearsal = rehearse(definitions, reading.outcomes());
+    Map<String, String> ends = new java.util.TreeMap<>();
+    for (RunSpec run : rehearsal.board().runs()) {
+      var status = rehearsal.board().status(run.id()).orElseThrow();
+      ends.put(run.run().reference().job(), status.state().word() + " " + status.exitCode());
+    }
+    assertThat(ends)
+        .isEqualTo(Map.of("usual", "succeeded 3", "said", "succeeded 3", "bad", "failed 3"));
+  }
+
   @Test
   void aDurationsFileThatCannotBeUsedIsPointedAt() {
     FixedOutcomes.Reading reading =

@@ -152,6 +152,18 @@ class ScheduleTableTest {
     assertThat(StartTimes.notBefore(schedule, date, at, notBefore)).isEqualTo(expected);
   }
 
+  /** A start after midnight that belongs to the day before does not wait for nearly a day. */
+  @Test
+  void aTimeThatHasJustPassedCountsAsPassedOnWhateverDateTheStartIs() {
+    Schedule schedule = schedule("every: 30m between 23:00 and 01:00", "UTC");
+    LocalDate date = LocalDate.of(2027, 3, 4);
+    Instant start = Instant.parse("2027-03-05T00:30:00Z");
+    LocalTime passed = LocalTime.of(0, 5);
+    assertThat(StartTimes.notBefore(schedule, date, start, passed)).isEqualTo(start);
+    assertThat(StartTimes.notBefore(schedule, date, start, LocalTime.of(0, 45)))
+        .isEqualTo(Instant.parse("2027-03-05T00:45:00Z"));
+  }
+
   /** Fields of POSIX crontab, the days and times that they mean. */
   @ParameterizedTest
   @CsvSource(

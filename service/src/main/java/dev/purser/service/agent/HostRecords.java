@@ -1,5 +1,6 @@
 package dev.purser.service.agent;
 
+import dev.purser.core.problem.NotUnderstood;
 import dev.purser.service.people.Secrets;
 import dev.purser.wire.agent.FromAgent;
 import jakarta.persistence.EntityManager;
@@ -44,20 +45,20 @@ public class HostRecords {
   /**
    * Exchanges a token for a key; an earlier key of the host is good no more.
    *
-   * @throws IllegalArgumentException where the token is not good for this host
+   * @throws NotUnderstood where the token is not good for this host
    */
   public String enrol(String host, String token) {
     EnrolmentTokenRow row =
         rows.find(EnrolmentTokenRow.class, Secrets.hash(token), LockModeType.PESSIMISTIC_WRITE);
     if (row == null || !row.host.equals(host)) {
-      throw new IllegalArgumentException("this enrolment token is not for host \"" + host + "\"");
+      throw new NotUnderstood("this enrolment token is not for host \"" + host + "\"");
     }
     if (row.used != null) {
-      throw new IllegalArgumentException(
+      throw new NotUnderstood(
           "this enrolment token was used at " + row.used + "; an administrator can give a new one");
     }
     if (row.expires.isBefore(clock.instant())) {
-      throw new IllegalArgumentException(
+      throw new NotUnderstood(
           "this enrolment token was good until " + row.expires + "; ask for a new one");
     }
     row.used = clock.instant();

@@ -4,10 +4,18 @@ import dev.purser.core.board.BoardView;
 import dev.purser.core.definition.Capacity;
 import dev.purser.core.forecast.WhatIf;
 import dev.purser.core.problem.Nearest;
+import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.run.Action;
 import dev.purser.core.run.HoldScope;
 import dev.purser.core.run.RunSpec;
 import dev.purser.service.action.Actions;
+import dev.purser.service.action.Hold;
+import dev.purser.service.action.OnRuns;
+import dev.purser.service.action.Release;
+import dev.purser.service.action.Start;
+import dev.purser.service.action.Units;
+import dev.purser.service.action.Wish;
+import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.CapacityChangeRow;
 import dev.purser.service.board.Engine;
 import dev.purser.service.board.StandingHoldRow;
@@ -68,15 +76,14 @@ class ActionController {
         .toList();
   }
 
-  private static Actions.Wish.OnRuns onRuns(ActionViews.ChangeRequest request) {
+  private static OnRuns onRuns(ActionViews.ChangeRequest request) {
     Action action = action(request.action());
     List<Long> runs = request.runs() == null ? List.of() : request.runs();
     if (runs.isEmpty() || runs.size() > MOST_RUNS) {
-      throw new IllegalArgumentException(
+      throw new NotUnderstood(
           "1 to " + MOST_RUNS + " runs can be acted on at once, not " + runs.size());
     }
-    return new Actions.Wish.OnRuns(
-        runs, action, argument(action, request.priority(), request.startAt()));
+    return new OnRuns(runs, action, argument(action, request.priority(), request.startAt()));
   }
 
   private static Action action(String given) {
@@ -84,7 +91,7 @@ class ActionController {
     return Action.of(word)
         .orElseThrow(
             () ->
-                new IllegalArgumentException(
+                new NotUnderstood(
                     "unknown action \"" + word + "\"" + Nearest.hint(word, Action.words())));
   }
 
@@ -92,13 +99,13 @@ class ActionController {
   static long argument(Action action, Integer priority, Instant startAt) {
     if (action == Action.PRIORITY) {
       if (priority == null || priority < 0 || priority > 100) {
-        throw new IllegalArgumentException("action priority needs a priority from 0 to 100");
+        throw new NotUnderstood("action priority needs a priority from 0 to 100");
       }
       return priority;
     }
     if (action == Action.START_AT) {
       if (startAt == null) {
-        throw new IllegalArgumentException(
+        throw new NotUnderstood(
             "action start-at needs a start time such as 2027-03-04T21:30:00+01:00");
       }
       return startAt.toEpochMilli();
@@ -107,13 +114,13 @@ class ActionController {
   }
 
   /** A start as it is asked for. */
-  static Actions.Wish.Start start(Views.StartRequest request, LocalDate today) {
+  static Start start(Views.StartRequest request, LocalDate today) {
     boolean following = Boolean.TRUE.equals(request.andFollowing());
     Optional<String> job = Optional.ofNullable(request.job()).filter(name -> !name.isBlank());
     if (following && job.isEmpty()) {
-      throw new IllegalArgumentException("which job is the start to go on from?");
+      throw new NotUnderstood("which job is the start to go on from?");
     }
-    return new Actions.Wish.Start(
+    return new Start(
         request.stream(),
         job,
         following,
@@ -124,21 +131,22 @@ class ActionController {
   /** What something would do, found by rehearsal from the present board; nothing is done. */
   @PostMapping("/what-if")
   ActionViews.EffectView whatIf(
-      @RequestBody ActionViews.ChangeRequest request, Authentication who) {
-    return view(actions.whatIf(wish(request), who.getName()));
+      @RequestBody ActionViews.ChangeRequest request, Authentication who, HttpServletRequest http) {
+    AuditTrail.Actor actor = Asking.actor(who, http);
+    boolean starts = request.start() != null && request.start().stream() != null;
+    return view(
+        starts
+            ? actions.whatIf(start(request.start(), plan.today()), actor)
+            : actions.whatIf(wish(request), actor));
   }
 
-  private Actions.Wish wish(ActionViews.ChangeRequest request) {
-    if (request.start() != null && request.start().stream() != null) {
-      return start(request.start(), plan.today());
-    }
+  private Wish wish(ActionViews.ChangeRequest request) {
     if (request.scope() != null) {
       HoldScope scope = scope(request.scope());
       return switch (request.action() == null ? "" : request.action()) {
-        case "hold" -> new Actions.Wish.Hold(scope);
-        case "release" -> new Actions.Wish.Release(scope);
-        default ->
-            throw new IllegalArgumentException("a " + scope + " can be held and released only");
+        case "hold" -> new Hold(scope);
+        case "release" -> new Release(scope);
+        default -> throw new NotUnderstood("a " + scope + " can be held and released only");
       };
     }
     return request.capacity() != null ? units(request.capacity()) : onRuns(request);
@@ -150,16 +158,16 @@ class ActionController {
         HoldScope.Kind.of(kind)
             .orElseThrow(
                 () ->
-                    new IllegalArgumentException(
+                    new NotUnderstood(
                         "unknown \"" + kind + "\"" + Nearest.hint(kind, HoldScope.Kind.words()))),
         scope.name() == null ? "" : scope.name());
   }
 
-  private static Actions.Wish.Units units(ActionViews.Units units) {
+  private static Units units(ActionViews.Units units) {
     if (units.units() != null && units.units() < 0) {
-      throw new IllegalArgumentException("a capacity has 0 units or more, not " + units.units());
+      throw new NotUnderstood("a capacity has 0 units or more, not " + units.units());
     }
-    return new Actions.Wish.Units(
+    return new Units(
         units.name() == null ? "" : units.name(), units.units() == null ? -1 : units.units());
   }
 
@@ -222,15 +230,11 @@ class ActionController {
   List<ActionViews.HoldView> hold(
       @RequestBody ActionViews.ChangeRequest request, Authentication who, HttpServletRequest http) {
     if (request.scope() == null) {
-      throw new IllegalArgumentException("which job, stream or department?");
+      throw new NotUnderstood("which job, stream or department?");
     }
     String reason = Asking.reason(request.reason());
-    Actions.Wish wish = wish(request);
-    if (wish instanceof Actions.Wish.Hold hold) {
-      actions.hold(hold.scope(), Asking.actor(who, http), reason);
-    } else if (wish instanceof Actions.Wish.Release release) {
-      actions.release(release.scope(), Asking.actor(who, http), reason);
-    }
+    Wish wish = wish(request);
+    actions.act(wish, Asking.actor(who, http), reason);
     return holds();
   }
 
@@ -296,9 +300,9 @@ class ActionController {
   List<ActionViews.CapacityView> change(
       @RequestBody ActionViews.ChangeRequest request, Authentication who, HttpServletRequest http) {
     if (request.capacity() == null) {
-      throw new IllegalArgumentException("which capacity, and how many units?");
+      throw new NotUnderstood("which capacity, and how many units?");
     }
-    actions.units(
+    actions.act(
         units(request.capacity()), Asking.actor(who, http), Asking.reason(request.reason()));
     return capacities();
   }

@@ -1,6 +1,7 @@
 package dev.purser.service.api;
 
 import dev.purser.core.alert.AlertKind;
+import dev.purser.core.problem.NotUnderstood;
 import dev.purser.service.alert.AlertRow;
 import dev.purser.service.alert.Alerts;
 import dev.purser.service.alert.DeliveryRow;
@@ -105,7 +106,7 @@ class AlertController {
                   "closed by " + who.getName() + (reason.isBlank() ? "" : ": " + reason),
                   clock.instant());
           default ->
-              throw new IllegalArgumentException(
+              throw new NotUnderstood(
                   "unknown action \"" + action + "\"; there is acknowledge, close");
         };
     Views.AlertView now = views(List.of(alerts.byId(id).orElseThrow())).get(0);

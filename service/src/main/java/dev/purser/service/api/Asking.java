@@ -1,5 +1,6 @@
 package dev.purser.service.api;
 
+import dev.purser.core.problem.NotUnderstood;
 import dev.purser.service.audit.AuditTrail;
 import jakarta.servlet.http.HttpServletRequest;
 import org.springframework.security.core.Authentication;
@@ -16,7 +17,7 @@ final class Asking {
   static String reason(String given) {
     String reason = given == null ? "" : given.strip();
     if (reason.length() > 1_000) {
-      throw new IllegalArgumentException("the reason is too long; at most 1000 characters");
+      throw new NotUnderstood("the reason is too long; at most 1000 characters");
     }
     return reason;
   }

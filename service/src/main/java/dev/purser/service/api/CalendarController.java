@@ -13,6 +13,7 @@ import dev.purser.core.icalendar.CalendarWriter;
 import dev.purser.core.icalendar.HolidayFile;
 import dev.purser.core.phrase.PhraseException;
 import dev.purser.core.problem.Nearest;
+import dev.purser.core.problem.NotUnderstood;
 import dev.purser.service.board.Engine;
 import dev.purser.service.calendar.CalendarFetchRow;
 import dev.purser.service.calendar.CalendarFetcher;
@@ -108,7 +109,7 @@ class CalendarController {
   @GetMapping("/calendars/{name}/years/{year}")
   ScheduleViews.YearView year(@PathVariable String name, @PathVariable int year) {
     if (year < 1900 || year > 2999) {
-      throw new IllegalArgumentException("the year must be 1900 to 2999, not " + year);
+      throw new NotUnderstood("the year must be 1900 to 2999, not " + year);
     }
     Calendars calendars = known(name);
     boolean holiday = calendars.holidayNames().contains(name);
@@ -161,8 +162,7 @@ class CalendarController {
   @PostMapping("/calendars/import")
   ScheduleViews.Imported importFile(@RequestBody ScheduleViews.CalendarFile file) {
     if (file.name() == null || !file.name().matches("[a-z0-9][a-z0-9._-]{0,99}")) {
-      throw new IllegalArgumentException(
-          "the calendar needs a name of lower-case letters, digits and dashes");
+      throw new NotUnderstood("the calendar needs a name of lower-case letters, digits and dashes");
     }
     HolidayFile.Imported imported =
         HolidayFile.read(
@@ -185,7 +185,7 @@ class CalendarController {
       @RequestParam(defaultValue = "false") boolean all) {
     span(from, to);
     if (all && from.plusYears(2).isBefore(to)) {
-      throw new IllegalArgumentException("all days are told for at most two years");
+      throw new NotUnderstood("all days are told for at most two years");
     }
     Calendars calendars = meaning(calendar);
     DayRule parsed = parse(rule, calendars);
@@ -242,7 +242,7 @@ class CalendarController {
 
   private static void span(LocalDate from, LocalDate to) {
     if (to.isBefore(from) || from.plusYears(MOST_YEARS).isBefore(to)) {
-      throw new IllegalArgumentException(
+      throw new NotUnderstood(
           "from " + from + " to " + to + " is no span of at most " + MOST_YEARS + " years");
     }
   }
@@ -250,7 +250,7 @@ class CalendarController {
   private Calendars meaning(String calendar) {
     Calendars calendars = engine.definitions().calendars();
     if (!calendar.isEmpty() && !calendars.businessNames().contains(calendar)) {
-      throw new IllegalArgumentException(
+      throw new NotUnderstood(
           "unknown business calendar \""
               + calendar
               + "\""
@@ -266,14 +266,14 @@ class CalendarController {
       refuseUnknown(parsed.periods(), calendars.periodNames(), "period");
       return parsed;
     } catch (PhraseException e) {
-      throw new IllegalArgumentException("column " + e.column() + ": " + e.getMessage(), e);
+      throw new NotUnderstood("column " + e.column() + ": " + e.getMessage(), e);
     }
   }
 
   private static void refuseUnknown(Set<String> named, Set<String> known, String what) {
     for (String name : named) {
       if (!known.contains(name)) {
-        throw new IllegalArgumentException(
+        throw new NotUnderstood(
             "unknown " + what + " \"" + name + "\"" + Nearest.hint(name, known));
       }
     }

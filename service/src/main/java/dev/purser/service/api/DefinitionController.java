@@ -10,6 +10,7 @@ import dev.purser.core.definition.SourceFile;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.preview.Preview;
 import dev.purser.core.problem.Nearest;
+import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.problem.Problem;
 import dev.purser.service.board.Engine;
 import dev.purser.service.definition.DefinitionRecords;
@@ -125,14 +126,14 @@ class DefinitionController {
     }
     String text = etag.replace("W/", "").replace("\"", "");
     if (!text.matches("\\d{1,18}")) {
-      throw new IllegalArgumentException("If-Match " + etag + " is no ETag of the definitions");
+      throw new NotUnderstood("If-Match " + etag + " is no ETag of the definitions");
     }
     return Optional.of(Long.valueOf(text));
   }
 
   private static List<SourceFile> files(Views.PublishRequest request) {
     if (request.files() == null || request.files().isEmpty()) {
-      throw new IllegalArgumentException("no file was given");
+      throw new NotUnderstood("no file was given");
     }
     return request.files().stream().map(file -> new SourceFile(file.name(), file.text())).toList();
   }
@@ -159,7 +160,7 @@ class DefinitionController {
   ScheduleViews.PreviewView preview(@RequestBody ScheduleViews.PreviewRequest request) {
     int days = request.days() == null ? Preview.DAYS_AHEAD : request.days();
     if (days < 1 || days > MOST_DAYS) {
-      throw new IllegalArgumentException("days must be 1 to " + MOST_DAYS + ", not " + days);
+      throw new NotUnderstood("days must be 1 to " + MOST_DAYS + ", not " + days);
     }
     Views.PublishRequest files = new Views.PublishRequest(request.files(), "");
     return PreviewViews.view(publisher.preview(files(files), days), pauses);
@@ -169,7 +170,7 @@ class DefinitionController {
   @PostMapping("/from-crontab")
   ScheduleViews.Imported fromCrontab(@RequestBody ScheduleViews.CrontabFile file) {
     if (file.host() == null || file.host().isBlank()) {
-      throw new IllegalArgumentException("on which host do the commands run?");
+      throw new NotUnderstood("on which host do the commands run?");
     }
     Crontab.Imported imported =
         Crontab.read(
@@ -200,7 +201,7 @@ class DefinitionController {
         Kind.of(kind)
             .orElseThrow(
                 () ->
-                    new IllegalArgumentException(
+                    new NotUnderstood(
                         "unknown kind \"" + kind + "\"" + Nearest.hint(kind, Kind.words())));
     Collection<String> users = publisher.withdraw(known, name, Asking.actor(who, http), reason);
     if (!users.isEmpty()) {

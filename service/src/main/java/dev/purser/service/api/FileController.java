@@ -7,6 +7,7 @@ import dev.purser.core.definition.FileWatch;
 import dev.purser.core.definition.Job;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.problem.Nearest;
+import dev.purser.core.problem.NotUnderstood;
 import dev.purser.service.agent.Trials;
 import dev.purser.service.arrival.ArrivalActions;
 import dev.purser.service.arrival.ArrivalRecords;
@@ -214,7 +215,7 @@ class FileController {
     if (!watch.isEmpty() && engine.definitions().fileWatch(watch).isEmpty()) {
       List<String> names =
           engine.definitions().fileWatches().stream().map(FileWatch::name).toList();
-      throw new IllegalArgumentException(
+      throw new NotUnderstood(
           "there is no file watch \"" + watch + "\"" + Nearest.hint(watch, names));
     }
     ArrivalRecords.Filter filter =
@@ -240,7 +241,7 @@ class FileController {
             ArrivalState.of(word)
                 .orElseThrow(
                     () ->
-                        new IllegalArgumentException(
+                        new NotUnderstood(
                             "unknown state \""
                                 + word
                                 + "\""
@@ -296,14 +297,14 @@ class FileController {
         ArrivalActions.Decision.of(word)
             .orElseThrow(
                 () ->
-                    new IllegalArgumentException(
+                    new NotUnderstood(
                         "unknown action \""
                             + word
                             + "\""
                             + Nearest.hint(word, ArrivalActions.Decision.words())));
     List<Long> ids = request.arrivals() == null ? List.of() : request.arrivals();
     if (ids.isEmpty() || ids.size() > MOST) {
-      throw new IllegalArgumentException(
+      throw new NotUnderstood(
           "1 to " + MOST + " arrivals can be decided on at once, not " + ids.size());
     }
     return actions

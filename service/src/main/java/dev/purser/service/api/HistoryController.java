@@ -1,6 +1,7 @@
 package dev.purser.service.api;
 
 import dev.purser.core.problem.Nearest;
+import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.run.RunState;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.run.Retention;
@@ -44,7 +45,7 @@ class HistoryController {
     String reason = Asking.reason(request.reason());
     Retention.Meant meant = retention.meant(filter(request), runs);
     if (request.runs() == null) {
-      throw new IllegalArgumentException(
+      throw new NotUnderstood(
           "say how many runs are to go: \"runs\": "
               + meant.runs().size()
               + ", as /api/v1/history/amount has told");
@@ -79,21 +80,20 @@ class HistoryController {
     boolean nothing =
         text(request.stream()).isEmpty() && request.from() == null && request.to() == null;
     if (nothing) {
-      throw new IllegalArgumentException(
-          "say which history: a stream, or dates from and to, or both");
+      throw new NotUnderstood("say which history: a stream, or dates from and to, or both");
     }
     List<String> states =
         Arrays.stream(text(request.state()).split(",")).filter(s -> !s.isBlank()).toList();
     for (String one : states) {
       if (RunState.of(one).isEmpty()) {
-        throw new IllegalArgumentException(
+        throw new NotUnderstood(
             "unknown state \"" + one + "\"" + Nearest.hint(one, RunState.words()));
       }
     }
     LocalDate from = request.from();
     LocalDate to = request.to();
     if (from != null && to != null && to.isBefore(from)) {
-      throw new IllegalArgumentException("\"to\" (" + to + ") is before \"from\" (" + from + ")");
+      throw new NotUnderstood("\"to\" (" + to + ") is before \"from\" (" + from + ")");
     }
     return new RunRecords.Filter(
         from, to, text(request.stream()), text(request.job()), states, "", "", "", "");

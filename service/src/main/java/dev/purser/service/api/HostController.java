@@ -4,9 +4,12 @@ import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.HostDefinition;
 import dev.purser.core.definition.HostGroup;
 import dev.purser.core.problem.Nearest;
+import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunStatus;
-import dev.purser.service.action.HostActions;
+import dev.purser.service.action.Actions;
+import dev.purser.service.action.Drain;
+import dev.purser.service.action.TakeBack;
 import dev.purser.service.agent.AgentLink;
 import dev.purser.service.agent.HostRecords;
 import dev.purser.service.agent.HostRow;
@@ -44,7 +47,7 @@ class HostController {
   private final AgentLink link;
   private final HostRecords records;
   private final AuditTrail audit;
-  private final HostActions actions;
+  private final Actions actions;
   private final Live live;
 
   HostController(
@@ -52,7 +55,7 @@ class HostController {
       AgentLink link,
       HostRecords records,
       AuditTrail audit,
-      HostActions actions,
+      Actions actions,
       Live live) {
     this.engine = engine;
     this.link = link;
@@ -158,10 +161,10 @@ class HostController {
     }
     String reason = request.reason() == null ? "" : request.reason();
     switch (request.action() == null ? "" : request.action()) {
-      case "drain" -> actions.drain(name, Asking.actor(who, http), reason);
-      case "return" -> actions.takeBack(name, Asking.actor(who, http), reason);
+      case "drain" -> actions.act(new Drain(name), Asking.actor(who, http), reason);
+      case "return" -> actions.act(new TakeBack(name), Asking.actor(who, http), reason);
       default ->
-          throw new IllegalArgumentException(
+          throw new NotUnderstood(
               "\""
                   + request.action()
                   + "\" is nothing that can be done to a host: drain or return");
@@ -175,7 +178,7 @@ class HostController {
   Views.EnrolmentToken token(
       @PathVariable String name, Authentication who, HttpServletRequest http) {
     if (!name.matches("[a-z0-9][a-z0-9._-]{0,99}")) {
-      throw new IllegalArgumentException("\"" + name + "\" is no name for a host");
+      throw new NotUnderstood("\"" + name + "\" is no name for a host");
     }
     HostRecords.Token token = records.newToken(name);
     audit.write(Asking.actor(who, http), "enrolment token", "host " + name, "");
@@ -189,7 +192,7 @@ class HostController {
       String host = request.host() == null ? "" : request.host();
       String token = request.token() == null ? "" : request.token();
       return ResponseEntity.ok(new Enrolment.Granted(records.enrol(host, token)));
-    } catch (IllegalArgumentException e) {
+    } catch (NotUnderstood e) {
       return ResponseEntity.status(HttpStatus.FORBIDDEN)
           .body(ProblemDetail.forStatusAndDetail(HttpStatus.FORBIDDEN, e.getMessage()));
     }

@@ -6,6 +6,7 @@ import dev.purser.core.definition.Kind;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.parameter.Parameters;
 import dev.purser.core.problem.Nearest;
+import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.schedule.Schedule;
 import dev.purser.service.board.Engine;
 import dev.purser.service.plan.PlanKeeper;
@@ -244,11 +245,11 @@ class PictureController {
   public List<ActionViews.KeptFilter> keep(
       @PathVariable String name, @RequestBody ActionViews.KeptFilter filter, Authentication who) {
     if (name.isBlank() || name.length() > 100) {
-      throw new IllegalArgumentException("a filter's name has 1 to 100 characters");
+      throw new NotUnderstood("a filter's name has 1 to 100 characters");
     }
     String text = filter.filter() == null ? "" : filter.filter();
     if (text.length() > 2_000) {
-      throw new IllegalArgumentException("the filter is too long; at most 2000 characters");
+      throw new NotUnderstood("the filter is too long; at most 2000 characters");
     }
     KeptFilterRow row = new KeptFilterRow();
     row.person = who.getName();

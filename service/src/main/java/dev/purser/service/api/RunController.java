@@ -1,6 +1,7 @@
 package dev.purser.service.api;
 
 import dev.purser.core.problem.Nearest;
+import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.run.Action;
 import dev.purser.core.run.RunState;
 import dev.purser.service.action.Actions;
@@ -78,12 +79,12 @@ class RunController {
     List<String> states = Arrays.stream(state.split(",")).filter(s -> !s.isBlank()).toList();
     for (String one : states) {
       if (RunState.of(one).isEmpty()) {
-        throw new IllegalArgumentException(
+        throw new NotUnderstood(
             "unknown state \"" + one + "\"" + Nearest.hint(one, RunState.words()));
       }
     }
     if (limit < 1 || limit > MOST) {
-      throw new IllegalArgumentException("limit must be 1 to " + MOST + ", not " + limit);
+      throw new NotUnderstood("limit must be 1 to " + MOST + ", not " + limit);
     }
     RunRecords.Filter filter =
         new RunRecords.Filter(
@@ -235,7 +236,7 @@ class RunController {
         Action.of(word)
             .orElseThrow(
                 () ->
-                    new IllegalArgumentException(
+                    new NotUnderstood(
                         "unknown action \"" + word + "\"" + Nearest.hint(word, Action.words())));
     String reason = Asking.reason(request.reason());
     long argument = ActionController.argument(action, request.priority(), request.startAt());
@@ -251,7 +252,7 @@ class RunController {
       Authentication who,
       HttpServletRequest http) {
     if (request.stream() == null || request.stream().isBlank()) {
-      throw new IllegalArgumentException("which stream is to be started?");
+      throw new NotUnderstood("which stream is to be started?");
     }
     List<Long> ids =
         actions.start(

@@ -1,6 +1,7 @@
 package dev.purser.service.api;
 
 import dev.purser.core.problem.Nearest;
+import dev.purser.core.problem.NotUnderstood;
 import dev.purser.service.Settings;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.people.People;
@@ -162,7 +163,7 @@ class SessionController {
         Role.of(word)
             .orElseThrow(
                 () ->
-                    new IllegalArgumentException(
+                    new NotUnderstood(
                         "unknown role \"" + word + "\"" + Nearest.hint(word, Role.words())));
     people.save(name, role, request.password() == null ? "" : request.password(), false);
     audit.write(Asking.actor(who, http), "save person", "person " + name, role.word());

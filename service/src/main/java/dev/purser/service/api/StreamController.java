@@ -9,6 +9,7 @@ import dev.purser.core.icalendar.CalendarWriter;
 import dev.purser.core.plan.Planner;
 import dev.purser.core.plan.StreamStart;
 import dev.purser.core.problem.Nearest;
+import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.schedule.Schedule;
 import dev.purser.core.schedule.Window;
 import dev.purser.service.board.Engine;
@@ -152,7 +153,7 @@ class StreamController {
   List<ScheduleViews.StartView> next(
       @RequestParam String stream, @RequestParam(defaultValue = "20") int count) {
     if (count < 1 || count > MOST_STARTS) {
-      throw new IllegalArgumentException("count must be 1 to " + MOST_STARTS + ", not " + count);
+      throw new NotUnderstood("count must be 1 to " + MOST_STARTS + ", not " + count);
     }
     Definitions definitions = engine.definitions();
     Stream found = found(stream, definitions);
@@ -187,7 +188,7 @@ class StreamController {
     Definitions definitions = engine.definitions();
     long scheduled = definitions.streams().stream().filter(s -> !s.schedule().isEmpty()).count();
     if (days < 1 || days > MOST_DAYS || days * scheduled > MOST_CELLS) {
-      throw new IllegalArgumentException(
+      throw new NotUnderstood(
           "days must be 1 to " + MOST_DAYS + ", fewer where there are very many streams");
     }
     String wanted = text.toLowerCase(Locale.ROOT);
@@ -266,7 +267,7 @@ class StreamController {
 
   private String named(String stream) {
     if (stream == null || stream.isBlank()) {
-      throw new IllegalArgumentException("which stream is meant?");
+      throw new NotUnderstood("which stream is meant?");
     }
     return found(stream, engine.definitions()).path();
   }
@@ -296,7 +297,7 @@ class StreamController {
   ScheduleViews.Filled fill(
       @RequestBody ScheduleViews.FillRequest request, Authentication who, HttpServletRequest http) {
     if (request.from() == null) {
-      throw new IllegalArgumentException("from which date are windows to be filled in?");
+      throw new NotUnderstood("from which date are windows to be filled in?");
     }
     String stream = named(request.stream());
     int count =
@@ -313,7 +314,7 @@ class StreamController {
   @GetMapping(path = "/feed", produces = "text/calendar")
   String feed(@RequestParam String stream, @RequestParam(defaultValue = "35") int days) {
     if (days < 1 || days > MOST_DAYS) {
-      throw new IllegalArgumentException("days must be 1 to " + MOST_DAYS + ", not " + days);
+      throw new NotUnderstood("days must be 1 to " + MOST_DAYS + ", not " + days);
     }
     Definitions definitions = engine.definitions();
     Stream found = found(stream, definitions);

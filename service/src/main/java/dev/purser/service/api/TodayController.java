@@ -4,6 +4,7 @@ import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.plan.Planner;
 import dev.purser.core.plan.RunReference;
+import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunState;
 import dev.purser.service.alert.AlertRow;
@@ -198,7 +199,7 @@ class TodayController {
   List<Views.OutlookView> outlook(
       @RequestParam(required = false) LocalDate from, @RequestParam(defaultValue = "2") int days) {
     if (days < 1 || days > 400) {
-      throw new IllegalArgumentException("days must be 1 to 400, not " + days);
+      throw new NotUnderstood("days must be 1 to 400, not " + days);
     }
     Planner planner = new Planner(engine.definitions());
     return outlooks.days(from == null ? plan.today() : from, days).stream()

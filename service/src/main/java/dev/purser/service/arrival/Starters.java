@@ -8,6 +8,7 @@ import dev.purser.core.definition.StartsOn;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
+import dev.purser.core.problem.NotUnderstood;
 import dev.purser.service.Settings;
 import dev.purser.service.board.Turn;
 import dev.purser.service.plan.Pauses;
@@ -96,7 +97,7 @@ class Starters {
         given.add(ledger.give(file, ids.get(0), date, turn.now()));
       }
       desk.started(turn, new Ledger.Outcome(given, true), ids);
-    } catch (IllegalArgumentException e) {
+    } catch (NotUnderstood e) {
       LOG.warn(
           "{} cannot be started on {}: {}", stream.path(), files.get(0).path(), e.getMessage());
       desk.refused(turn, files, "cannot be started: " + e.getMessage());

@@ -8,6 +8,7 @@ import dev.purser.core.definition.Definitions;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.service.Settings;
 import dev.purser.service.active.Active;
+import dev.purser.service.active.NotNow;
 import io.micrometer.core.instrument.Counter;
 import io.micrometer.core.instrument.Gauge;
 import io.micrometer.core.instrument.MeterRegistry;
@@ -142,7 +143,7 @@ public class Engine implements SmartLifecycle, Active {
 
   private <T> CompletableFuture<T> refused() {
     return CompletableFuture.failedFuture(
-        new IllegalStateException(
+        new NotNow(
             active
                 ? "the engine has too much to do; try again in a moment"
                 : "this service stands by: " + lease.inWords()));
@@ -356,8 +357,7 @@ public class Engine implements SmartLifecycle, Active {
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
     }
-    IllegalStateException cause =
-        new IllegalStateException("another service has become the active one; ask that one");
+    NotNow cause = new NotNow("another service has become the active one; ask that one");
     all.forEach(asked -> asked.answer().completeExceptionally(cause));
     publisher.publishEvent(new SteppedDown());
   }
@@ -412,8 +412,7 @@ public class Engine implements SmartLifecycle, Active {
       publisher.publishEvent(new Committed(turn.changes(), turn.applied(), turn.instructions()));
       answers.forEach(Runnable::run);
     } else {
-      IllegalStateException cause =
-          new IllegalStateException("this could not be put on record and was not done");
+      NotNow cause = new NotNow("this could not be put on record and was not done");
       batch.forEach(asked -> asked.answer().completeExceptionally(cause));
       takeUpAgain();
       publisher.publishEvent(new TakenUp());

@@ -1,5 +1,6 @@
 package dev.purser.service.people;
 
+import dev.purser.core.problem.NotUnderstood;
 import dev.purser.service.active.Active;
 import dev.purser.service.board.Engine;
 import jakarta.persistence.EntityManager;
@@ -73,15 +74,15 @@ public class People {
   /**
    * Adds a person, or changes the role and password of one.
    *
-   * @throws IllegalArgumentException for a password that is too short
+   * @throws NotUnderstood for a password that is too short
    */
   public void save(String name, Role role, String password, boolean mustChange) {
     if (password.length() < SHORTEST_PASSWORD) {
-      throw new IllegalArgumentException(
+      throw new NotUnderstood(
           "the password is too short; it needs at least " + SHORTEST_PASSWORD + " characters");
     }
     if (!name.matches("[a-z0-9][a-z0-9._-]{0,63}")) {
-      throw new IllegalArgumentException(
+      throw new NotUnderstood(
           "\"" + name + "\" is no name for a person; use lower-case letters, digits, . _ -");
     }
     PersonRow found = rows.find(PersonRow.class, name);

@@ -5,6 +5,7 @@ import dev.purser.core.definition.Stream;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
 import dev.purser.core.plan.RunReference;
+import dev.purser.core.problem.NotUnderstood;
 import dev.purser.service.Settings;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
@@ -79,7 +80,7 @@ public class Pauses {
    * Pauses a stream: what of it has not begun is taken off the plan.
    *
    * @param until the date on which it goes on by itself; empty for when a person says so
-   * @throws IllegalArgumentException where it has no schedule, or the date is not to come
+   * @throws NotUnderstood where it has no schedule, or the date is not to come
    */
   public void pause(
       String stream, Optional<LocalDate> until, AuditTrail.Actor actor, String reason) {
@@ -88,13 +89,13 @@ public class Pauses {
             turn -> {
               Stream found = streamOf(turn, stream);
               if (!found.startsByItself()) {
-                throw new IllegalArgumentException(
+                throw new NotUnderstood(
                     "stream "
                         + stream
                         + " starts by nothing but people; there is nothing to pause");
               }
               if (until.isPresent() && !until.get().isAfter(today())) {
-                throw new IllegalArgumentException(
+                throw new NotUnderstood(
                     "a stream can be paused until a date to come, not until " + until.get());
               }
               pause(turn, stream, until, actor, reason);
@@ -106,7 +107,7 @@ public class Pauses {
 
   private static Stream streamOf(Turn turn, String path) {
     return turn.definitions().stream(path)
-        .orElseThrow(() -> new IllegalArgumentException("there is no stream \"" + path + "\""));
+        .orElseThrow(() -> new NotUnderstood("there is no stream \"" + path + "\""));
   }
 
   private LocalDate today() {
@@ -131,7 +132,7 @@ public class Pauses {
    * Lets a stream go on.
    *
    * @return how many runs were planned, those among them that were missed
-   * @throws IllegalArgumentException where it is not paused
+   * @throws NotUnderstood where it is not paused
    */
   public int resume(String stream, AuditTrail.Actor actor, String reason) {
     return engine
@@ -148,7 +149,7 @@ public class Pauses {
   private int resume(Turn turn, String stream) {
     PauseRow row = all().remove(stream);
     if (row == null) {
-      throw new IllegalArgumentException("stream " + stream + " is not paused");
+      throw new NotUnderstood("stream " + stream + " is not paused");
     }
     turn.also(session -> session.delete(row));
     Optional<Stream> found = turn.definitions().stream(stream);

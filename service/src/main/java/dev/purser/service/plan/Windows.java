@@ -3,6 +3,7 @@ package dev.purser.service.plan;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
+import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.run.RunState;
 import dev.purser.service.Settings;
 import dev.purser.service.audit.AuditTrail;
@@ -88,7 +89,7 @@ public class Windows {
    * Plans the windows from a date on that are not on record, up to now.
    *
    * @return how many windows were added
-   * @throws IllegalArgumentException where the stream has no windows, or the date cannot be
+   * @throws NotUnderstood where the stream has no windows, or the date cannot be
    */
   public int fill(String path, LocalDate from, AuditTrail.Actor actor, String reason) {
     return engine.ask(turn -> fill(turn, path, from, actor, reason)).join();
@@ -97,15 +98,15 @@ public class Windows {
   private int fill(Turn turn, String path, LocalDate from, AuditTrail.Actor actor, String reason) {
     Stream stream =
         turn.definitions().stream(path)
-            .orElseThrow(() -> new IllegalArgumentException("there is no stream \"" + path + "\""));
+            .orElseThrow(() -> new NotUnderstood("there is no stream \"" + path + "\""));
     if (!stream.hasWindows()) {
-      throw new IllegalArgumentException(
+      throw new NotUnderstood(
           "stream " + path + " has no windows; its schedule is " + stream.schedule());
     }
     LocalDate today = LocalDate.ofInstant(clock.instant(), settings.zone());
     LocalDate begins = stream.schedule().get(0).from().orElse(LocalDate.MIN);
     if (from.isAfter(today) || from.isBefore(begins)) {
-      throw new IllegalArgumentException(
+      throw new NotUnderstood(
           from.isAfter(today)
               ? "windows are filled in back to a date that is past, not " + from
               : "the schedule of " + path + " begins on " + begins + "; " + from + " is before it");
@@ -118,7 +119,7 @@ public class Windows {
     }
     List<PlannedRun> fresh = planned.fresh(turn, path, due, planned.onBoard(turn), true);
     if (fresh.size() > MOST_RUNS) {
-      throw new IllegalArgumentException(
+      throw new NotUnderstood(
           "that would be "
               + fresh.size()
               + " runs; at most "

@@ -8,6 +8,7 @@ import dev.purser.core.definition.FetchedCalendar;
 import dev.purser.core.definition.Kind;
 import dev.purser.core.definition.SourceFile;
 import dev.purser.core.preview.Preview;
+import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.problem.Problem;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
@@ -164,7 +165,7 @@ public class Publisher {
    * Withdraws a definition.
    *
    * @return who still uses it; empty where it has been withdrawn
-   * @throws IllegalArgumentException where there is none
+   * @throws NotUnderstood where there is none
    */
   public Collection<String> withdraw(
       Kind kind, String name, AuditTrail.Actor actor, String reason) {
@@ -178,8 +179,7 @@ public class Publisher {
     Document document =
         turn.definitions()
             .document(kind, name)
-            .orElseThrow(
-                () -> new IllegalArgumentException("there is no " + kind.title() + " " + name));
+            .orElseThrow(() -> new NotUnderstood("there is no " + kind.title() + " " + name));
     Collection<String> users = DefinitionCheck.usersOf(turn.definitions(), kind, name);
     if (users.isEmpty()) {
       long revision = turn.revision() + 1;

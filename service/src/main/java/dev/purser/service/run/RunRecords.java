@@ -1,6 +1,7 @@
 package dev.purser.service.run;
 
 import dev.purser.core.plan.RunReference;
+import dev.purser.core.problem.NotUnderstood;
 import jakarta.persistence.EntityManager;
 import jakarta.persistence.TypedQuery;
 import java.time.Duration;
@@ -68,7 +69,7 @@ public class RunRecords {
   /**
    * The run that a person means: by its id, its whole reference, or any unambiguous tail of it.
    *
-   * @throws IllegalArgumentException where the text is no reference, or means several runs
+   * @throws NotUnderstood where the text is no reference, or means several runs
    */
   public Optional<RunRow> byReference(String text) {
     if (text.matches("\\d{1,18}")) {
@@ -79,7 +80,7 @@ public class RunRecords {
         RunReference.parse(jobOnly ? "any/" + text : text)
             .orElseThrow(
                 () ->
-                    new IllegalArgumentException(
+                    new NotUnderstood(
                         "\""
                             + text
                             + "\" is no run; expected one such as"
@@ -98,7 +99,7 @@ public class RunRecords {
     Optional<RunRow> exact =
         found.stream().filter(run -> run.stream.equals(reference.stream())).findFirst();
     if (exact.isEmpty() && found.size() > 1) {
-      throw new IllegalArgumentException(
+      throw new NotUnderstood(
           "\""
               + text
               + "\" means several runs: "
@@ -126,7 +127,7 @@ public class RunRecords {
         values.put("cu", Instant.parse(parts[1]));
         values.put("ci", Long.parseLong(parts[2]));
       } catch (RuntimeException e) {
-        throw new IllegalArgumentException("\"" + cursor + "\" is no cursor of this list", e);
+        throw new NotUnderstood("\"" + cursor + "\" is no cursor of this list", e);
       }
     }
     query.append(" order by r.businessDate, r.due, r.id");

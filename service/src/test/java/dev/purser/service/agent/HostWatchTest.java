@@ -4,7 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.purser.core.alert.AlertKind;
 import dev.purser.service.OnDatabase;
-import dev.purser.service.action.HostActions;
+import dev.purser.service.action.Actions;
+import dev.purser.service.action.Drain;
+import dev.purser.service.action.TakeBack;
 import dev.purser.service.alert.AlertRow;
 import dev.purser.service.alert.Alerts;
 import dev.purser.service.audit.AuditTrail;
@@ -30,7 +32,7 @@ class HostWatchTest extends OnDatabase {
   @Autowired private HostRecords records;
   @Autowired private Alerts alerts;
   @Autowired private SiteAlerts keeper;
-  @Autowired private HostActions hosts;
+  @Autowired private Actions actions;
   @Autowired private JdbcTemplate database;
   @LocalServerPort private int port;
   private Duration later = Duration.ZERO;
@@ -93,10 +95,10 @@ class HostWatchTest extends OnDatabase {
         });
     keeper.look(watch);
     assertThat(open()).as("away again").hasSize(1);
-    hosts.drain("missed", IDA, "new disk");
+    actions.act(new Drain("missed"), IDA, "new disk");
     keeper.look(watch);
     assertThat(open()).as("drained, it may be away").isEmpty();
-    hosts.takeBack("missed", IDA, "");
+    actions.act(new TakeBack("missed"), IDA, "");
     database.update("delete from host where name = 'missed'");
     keeper.look(watch);
     assertThat(open()).isEmpty();

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import dev.purser.core.definition.SourceFile;
 import dev.purser.service.OnDatabase;
 import dev.purser.service.action.Actions;
+import dev.purser.service.action.Start;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.plan.PlanKeeper;
@@ -136,11 +137,7 @@ class StrangersTest extends OnDatabase {
         IDA,
         "test");
     return actions
-        .start(
-            Actions.Wish.Start.of(stream, Optional.empty(), plan.today()),
-            Optional.empty(),
-            IDA,
-            "")
+        .start(Start.of(stream, Optional.empty(), plan.today()), Optional.empty(), IDA, "")
         .get(0);
   }
 

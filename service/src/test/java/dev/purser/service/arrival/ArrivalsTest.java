@@ -9,6 +9,7 @@ import dev.purser.core.definition.SourceFile;
 import dev.purser.core.run.Ending;
 import dev.purser.service.OnDatabase;
 import dev.purser.service.action.Actions;
+import dev.purser.service.action.Start;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.plan.PlanKeeper;
@@ -268,10 +269,7 @@ class ArrivalsTest extends OnDatabase {
             + "  one: { host: @H, run: x, waits-for: file @F arrived }\n"
             + "  two: { host: @H, run: x, waits-for: file @F arrived }\n");
     actions.start(
-        Actions.Wish.Start.of(world + "/files", Optional.empty(), plan.today()),
-        Optional.empty(),
-        IDA,
-        "");
+        Start.of(world + "/files", Optional.empty(), plan.today()), Optional.empty(), IDA, "");
   }
 
   private String why(String job) {
@@ -468,7 +466,7 @@ class ArrivalsTest extends OnDatabase {
     assertThatThrownBy(
             () ->
                 actions.start(
-                    Actions.Wish.Start.of(world + "/files", Optional.empty(), plan.today()),
+                    Start.of(world + "/files", Optional.empty(), plan.today()),
                     Optional.empty(),
                     IDA,
                     ""))

@@ -6,6 +6,7 @@ import dev.purser.core.definition.SourceFile;
 import dev.purser.service.OnDatabase;
 import dev.purser.service.Settings;
 import dev.purser.service.action.Actions;
+import dev.purser.service.action.Start;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.plan.PlanKeeper;
 import dev.purser.service.publish.Publisher;
@@ -99,7 +100,7 @@ class RetentionTest extends OnDatabase {
   }
 
   private long start(String stream) {
-    Actions.Wish.Start wish = Actions.Wish.Start.of(stream, Optional.empty(), plan.today());
+    Start wish = Start.of(stream, Optional.empty(), plan.today());
     return actions.start(wish, Optional.empty(), IDA, "").get(0);
   }
 

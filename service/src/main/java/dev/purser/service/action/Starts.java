@@ -1,0 +1,155 @@
+package dev.purser.service.action;
+
+import dev.purser.core.board.BoardEvent;
+import dev.purser.core.board.BoardView;
+import dev.purser.core.definition.Definitions;
+import dev.purser.core.definition.Job;
+import dev.purser.core.definition.Stream;
+import dev.purser.core.plan.PlannedRun;
+import dev.purser.core.plan.Planner;
+import dev.purser.core.problem.Nearest;
+import dev.purser.core.problem.NotUnderstood;
+import dev.purser.core.run.RunSpec;
+import dev.purser.service.Settings;
+import dev.purser.service.audit.AuditTrail;
+import dev.purser.service.board.Turn;
+import jakarta.persistence.Entity;
+import jakarta.persistence.EntityManager;
+import jakarta.persistence.Id;
+import jakarta.persistence.Table;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.springframework.stereotype.Component;
+
+/** Starts by hand: which runs they are, and that the same request makes them once. */
+@Component
+class Starts {
+  private final EntityManager rows;
+  private final AuditTrail audit;
+  private final Settings settings;
+
+  Starts(EntityManager rows, AuditTrail audit, Settings settings) {
+    this.rows = rows;
+    this.audit = audit;
+    this.settings = settings;
+  }
+
+  /** Starts in a turn; the ids of the runs, those of before where the key is known. */
+  List<Long> carryOut(Start wish, Optional<String> key, Asked asked, Turn turn) {
+    Optional<String> whole = key.map(k -> asked.actor().name() + " " + k);
+    Optional<StartKeyRow> before = whole.map(k -> rows.find(StartKeyRow.class, k));
+    if (before.isPresent()) {
+      return Arrays.stream(before.get().runs.split(",")).map(Long::valueOf).toList();
+    }
+    List<Long> ids = turn.plan(byHand(asked.definitions(), asked.board(), wish, asked.at()));
+    turn.also(
+        session -> {
+          session.insert(audit.entry(asked.actor(), "start", wish.about(), asked.reason()));
+          whole.ifPresent(k -> session.insert(keyRow(k, ids, asked.at())));
+        });
+    return ids;
+  }
+
+  /** The same, as the board would be told of it: with ids that no run has. */
+  List<BoardEvent> events(Start wish, Asked asked) {
+    List<RunSpec> specs = new ArrayList<>();
+    for (PlannedRun run : byHand(asked.definitions(), asked.board(), wish, asked.at())) {
+      specs.add(new RunSpec(-1L - specs.size(), run, 0));
+    }
+    return List.of(new BoardEvent.RunsPlanned(asked.now(), specs));
+  }
+
+  private List<PlannedRun> byHand(
+      Definitions definitions, BoardView board, Start wish, Instant at) {
+    Stream stream =
+        definitions.stream(wish.stream())
+            .orElseThrow(() -> new NotUnderstood(noStream(definitions, wish.stream())));
+    Optional<Job> job =
+        wish.job()
+            .map(
+                name ->
+                    stream
+                        .job(name)
+                        .orElseThrow(
+                            () ->
+                                new NotUnderstood(
+                                    "stream "
+                                        + wish.stream()
+                                        + " has no job \""
+                                        + name
+                                        + "\""
+                                        + Nearest.hint(
+                                            name,
+                                            stream.jobs().stream().map(Job::name).toList()))));
+    Planner planner = new Planner(definitions);
+    // Windows are known by their number: a start by hand must not take that of one to come.
+    int least =
+        stream.hasWindows() ? planner.starts(stream, wish.date(), wish.date()).size() + 1 : 1;
+    return planner.byHand(
+        stream,
+        new Planner.ByHand(
+            job,
+            wish.andFollowing(),
+            wish.parameters(),
+            wish.date(),
+            Math.max(least, nextNumber(board, wish.stream(), wish.date())),
+            at,
+            settings.zone()));
+  }
+
+  private static String noStream(Definitions definitions, String path) {
+    return definitions.streamAt(path).isPresent()
+        ? path
+            + " runs as a step of another stream; start that one, or the step's own stream by its"
+            + " name"
+        : "there is no stream \""
+            + path
+            + "\""
+            + Nearest.hint(path, definitions.streams().stream().map(Stream::path).toList());
+  }
+
+  private int nextNumber(BoardView board, String stream, LocalDate date) {
+    Integer recorded =
+        rows.createQuery(
+                "select max(r.number) from RunRow r where r.stream = :stream"
+                    + " and r.businessDate = :date",
+                Integer.class)
+            .setParameter("stream", stream)
+            .setParameter("date", date)
+            .getSingleResult();
+    int onBoard =
+        board.runs().stream()
+            .map(run -> run.run().reference())
+            .filter(run -> run.stream().equals(stream) && run.date().equals(date))
+            .mapToInt(run -> run.number())
+            .max()
+            .orElse(0);
+    return Math.max(recorded == null ? 0 : recorded, onBoard) + 1;
+  }
+
+  private static StartKeyRow keyRow(String key, List<Long> ids, Instant at) {
+    StartKeyRow row = new StartKeyRow();
+    row.startKey = key;
+    row.runs = ids.stream().map(String::valueOf).collect(Collectors.joining(","));
+    row.at = at;
+    return row;
+  }
+
+  /** What a start by hand made, so that the same request makes it once. */
+  @Entity
+  @Table(name = "start_key")
+  static class StartKeyRow {
+    @Id String startKey;
+
+    @org.hibernate.annotations.JdbcTypeCode(org.hibernate.type.SqlTypes.LONGVARCHAR)
+    @jakarta.persistence.Column(columnDefinition = "mediumtext")
+    String runs;
+
+    Instant at;
+  }
+}
