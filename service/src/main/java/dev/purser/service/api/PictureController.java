@@ -6,17 +6,13 @@ import dev.purser.core.definition.Kind;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.parameter.Parameters;
 import dev.purser.core.problem.Nearest;
-import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.schedule.Schedule;
 import dev.purser.service.board.Engine;
 import dev.purser.service.plan.PlanKeeper;
-import dev.purser.service.run.KeptFilterRow;
 import dev.purser.service.run.RunRecords;
 import dev.purser.service.run.RunRow;
 import dev.purser.wire.api.ActionViews;
 import dev.purser.wire.api.RunView;
-import jakarta.persistence.EntityManager;
-import jakarta.transaction.Transactional;
 import java.time.Clock;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -24,17 +20,12 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import org.springframework.http.MediaType;
-import org.springframework.security.core.Authentication;
-import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
-import org.springframework.web.bind.annotation.PathVariable;
-import org.springframework.web.bind.annotation.PutMapping;
-import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
-/** A stream as a picture, what a few letters find, and the filters that people keep. */
+/** A stream as a picture, what a start by hand asks for, and what a few letters find. */
 @RestController
 @RequestMapping(path = "/api/v1", produces = MediaType.APPLICATION_JSON_VALUE)
 class PictureController {
@@ -44,21 +35,14 @@ class PictureController {
   private final RunRecords records;
   private final RunViews views;
   private final PlanKeeper plan;
-  private final EntityManager rows;
   private final Clock clock;
 
   PictureController(
-      Engine engine,
-      RunRecords records,
-      RunViews views,
-      PlanKeeper plan,
-      EntityManager rows,
-      Clock clock) {
+      Engine engine, RunRecords records, RunViews views, PlanKeeper plan, Clock clock) {
     this.engine = engine;
     this.records = records;
     this.views = views;
     this.plan = plan;
-    this.rows = rows;
     this.clock = clock;
   }
 
@@ -224,53 +208,5 @@ class PictureController {
     }
     int gaps = from - first - wanted.length();
     return gaps > 12 ? Integer.MAX_VALUE / 2 : 1_000 + gaps * 10 + text.length();
-  }
-
-  /** The filters of the runs page that the person who asks keeps. */
-  @GetMapping("/filters")
-  List<ActionViews.KeptFilter> filters(Authentication who) {
-    return rows
-        .createQuery(
-            "from KeptFilterRow f where f.person = :person order by f.name", KeptFilterRow.class)
-        .setParameter("person", who.getName())
-        .getResultList()
-        .stream()
-        .map(row -> new ActionViews.KeptFilter(row.name, row.filter))
-        .toList();
-  }
-
-  /** Keeps a filter under a name, in place of one of that name. */
-  @PutMapping("/filters/{name}")
-  @Transactional
-  public List<ActionViews.KeptFilter> keep(
-      @PathVariable String name, @RequestBody ActionViews.KeptFilter filter, Authentication who) {
-    if (name.isBlank() || name.length() > 100) {
-      throw new NotUnderstood("a filter's name has 1 to 100 characters");
-    }
-    String text = filter.filter() == null ? "" : filter.filter();
-    if (text.length() > 2_000) {
-      throw new NotUnderstood("the filter is too long; at most 2000 characters");
-    }
-    KeptFilterRow row = new KeptFilterRow();
-    row.person = who.getName();
-    row.name = name;
-    row.filter = text;
-    row.changed = clock.instant();
-    rows.merge(row);
-    rows.flush();
-    return filters(who);
-  }
-
-  /** Forgets a filter. */
-  @DeleteMapping("/filters/{name}")
-  @Transactional
-  public List<ActionViews.KeptFilter> forget(@PathVariable String name, Authentication who) {
-    KeptFilterRow row = rows.find(KeptFilterRow.class, new KeptFilterRow.Key(who.getName(), name));
-    if (row == null) {
-      throw new Problems.NotFound("you keep no filter \"" + name + "\"");
-    }
-    rows.remove(row);
-    rows.flush();
-    return filters(who);
   }
 }
