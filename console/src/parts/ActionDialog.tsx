@@ -131,12 +131,12 @@ function LookAhead({ change }: { change: Change }) {
           {effect.error.message}
         </Typography>
       )}
-      {effect.data?.sentences.map((sentence) => (
+      {effect.data?.sentences.map((sentence, place) => (
         <Typography
           key={sentence}
           variant="body2"
           sx={{ py: 0.3, overflowWrap: 'anywhere' }}
-          color={sentence.startsWith('Not possible') ? 'error' : undefined}
+          color={place < (effect.data?.refusals.length ?? 0) ? 'error' : undefined} // they come first
         >
           {sentence}
         </Typography>

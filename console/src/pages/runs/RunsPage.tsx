@@ -404,7 +404,7 @@ function Row({ run, now, top, selected, onToggle }: RowProps) {
           />
         )}
       </Box>
-      <Box role="cell">
+      <Box role="cell" sx={{ display: 'grid' }}>
         <StateMark state={run.state} held={run.hold !== ''} />
       </Box>
       <Box role="cell">

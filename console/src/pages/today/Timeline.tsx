@@ -318,7 +318,7 @@ function StreamBars({ row, scale, now, open, onToggle }: StreamBarsProps) {
           </Typography>
         )}
         <Typography component="span" variant="body2" color="textSecondary">
-          {row.starts.length > 1 ? `#${main.number} of ${row.starts.length}: ` : ''}
+          {row.starts.length > 1 ? `${row.starts.length} starts; #${main.number} ` : ''}
           {streamWords(main, now)}
         </Typography>
         <Typography component="span" variant="body2" color="textSecondary" aria-hidden>

@@ -2,6 +2,7 @@ package dev.purser.service;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.catchThrowable;
 
 import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardEvent;
@@ -17,12 +18,15 @@ import dev.purser.core.run.HoldScope;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunStatus;
 import dev.purser.service.action.Actions;
+import dev.purser.service.action.Asked;
 import dev.purser.service.action.Hold;
 import dev.purser.service.action.OnRuns;
 import dev.purser.service.action.Refused;
 import dev.purser.service.action.Release;
 import dev.purser.service.action.Start;
+import dev.purser.service.action.TakeBack;
 import dev.purser.service.action.Units;
+import dev.purser.service.action.Wish;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.plan.PlanKeeper;
@@ -130,6 +134,67 @@ class PeopleActTest extends OnDatabase {
         .tell(
             now -> new BoardEvent.AttemptEnded(now, id, attempt, Ending.exited(code), now, values))
         .join();
+  }
+
+  /** A kind of wish of its own, in one class and in no file of the service: it skips a stream. */
+  private record SkipAll(String stream) implements Wish {
+    @Override
+    public String action() {
+      return "skip all";
+    }
+
+    @Override
+    public String about() {
+      return stream;
+    }
+
+    @Override
+    public void check(Asked asked) {
+      if (events(asked).isEmpty()) {
+        throw new dev.purser.core.problem.NotUnderstood("nothing of " + stream + " is planned");
+      }
+    }
+
+    @Override
+    public List<BoardEvent> events(Asked asked) {
+      return asked.board().runs().stream()
+          .filter(run -> run.run().reference().stream().equals(stream))
+          .<BoardEvent>map(
+              run ->
+                  new BoardEvent.PersonActed(
+                      asked.now(), run.id(), Action.SKIP, asked.actor().name(), asked.reason()))
+          .toList();
+    }
+  }
+
+  @Test
+  void aWishOfItsOwnIsDoneAndLookedAheadAtLikeAnyOther() {
+    publish("stream: people/wish\njobs: { a: { host: gone, run: x } }\n---\nhost: gone\n");
+    long id = start("people/wish").get(0);
+    assertThat(actions.whatIf(new SkipAll("people/wish"), IDA).sentences().get(0))
+        .contains("goes from waiting to skipped");
+    actions.act(new SkipAll("people/wish"), IDA, "storm");
+    assertThat(status(id).state().word()).isEqualTo("skipped");
+    assertThat(audit.list("people/wish", Long.MAX_VALUE, 5))
+        .anySatisfy(row -> assertThat(row.what).isEqualTo("skip all"));
+  }
+
+  /** What cannot be done cannot be looked ahead at either, and for the same reason. */
+  @Test
+  void doingAndLookingAheadRefuseAlike() {
+    HoldScope unknown = new HoldScope(HoldScope.Kind.STREAM, "people/nowhere");
+    for (Wish wish :
+        List.of(
+            new Hold(unknown),
+            new Release(new HoldScope(HoldScope.Kind.STREAM, "people/never-held")),
+            new Units("no-such-capacity", 3),
+            new TakeBack("pier"),
+            new SkipAll("people/nowhere"))) {
+      Throwable ahead = catchThrowable(() -> actions.whatIf(wish, IDA));
+      Throwable done = catchThrowable(() -> actions.act(wish, IDA, ""));
+      assertThat(ahead).as(wish.toString()).isNotNull();
+      assertThat(done.getCause()).hasSameClassAs(ahead).hasMessage(ahead.getMessage());
+    }
   }
 
   @Test

@@ -210,11 +210,11 @@ final class StepCheck {
         try {
           Template.fill(
               "${" + name + "}", ANY, Calendars.NONE, map, (value, of) -> Optional.of(""));
+        } catch (Template.CircleException e) {
+          error(document, stream.path() + ": " + e.getMessage());
+          return;
         } catch (Template.TemplateException e) {
-          if (e.getMessage().contains("circle")) {
-            error(document, stream.path() + ": " + e.getMessage());
-            return;
-          }
+          // What is wrong with one value is told where that value is.
         }
       }
     }

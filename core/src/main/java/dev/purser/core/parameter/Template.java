@@ -63,11 +63,20 @@ public final class Template {
   }
 
   /** A placeholder that cannot be filled in. */
-  public static final class TemplateException extends RuntimeException {
+  public static class TemplateException extends RuntimeException {
     private static final long serialVersionUID = 1L;
 
     /** Says which one and what would be right. */
     public TemplateException(String message) {
+      super(message);
+    }
+  }
+
+  /** Parameters ask for each other in a circle, so that none can be filled in. */
+  public static final class CircleException extends TemplateException {
+    private static final long serialVersionUID = 1L;
+
+    CircleException(String message) {
       super(message);
     }
   }
@@ -216,7 +225,7 @@ public final class Template {
   /** A parameter's value may hold placeholders itself, but not its own. */
   private String parameter(String name) {
     if (open.contains(name)) {
-      throw new TemplateException(
+      throw new CircleException(
           "parameters go in a circle: " + String.join(" → ", open) + " → " + name);
     }
     open.addLast(name);

@@ -516,7 +516,7 @@ class ArrivalDesk implements InTurn {
     }
     for (Arrival one : open) {
       if (one.state() == ArrivalState.SEEN) {
-        return one.note().equals("is empty")
+        return one.size() == 0
             ? new RunStatus.FileState(FileSight.EMPTY, one.path())
             : new RunStatus.FileState(FileSight.INCOMPLETE, one.path() + " " + one.note());
       }
