@@ -5,7 +5,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { Route, Routes } from 'react-router';
 import { api, body, Refusal } from './api/client';
-import { useLiveChanges } from './api/live';
+import { clockOf, useLiveChanges } from './api/live';
 import { SignInPage } from './pages/signin/SignInPage';
 import { pages, type Deed } from './pages/pages';
 import { Frame } from './parts/Frame';
@@ -44,7 +44,11 @@ function Console({ dark, onDark }: { dark: boolean; onDark: () => void }) {
   const queries = useQueryClient();
   const me = useQuery({
     queryKey: ['me'],
-    queryFn: () => body(api.GET('/api/v1/session')),
+    queryFn: async () => {
+      const found = await body(api.GET('/api/v1/session'));
+      clockOf(found.now);
+      return found;
+    },
     retry: false,
     refetchInterval: 60_000,
   });

@@ -91,11 +91,23 @@ function listenAlone(hear: (heard: Heard) => void): () => void {
   };
 }
 
-/** The present, to the second, for now-lines and ages. */
+let ahead = 0;
+
+/** The service's clock is the one that counts: this browser's may be off. */
+export function clockOf(now: string | undefined) {
+  const difference = now ? Date.parse(now) - Date.now() : 0;
+  ahead = Math.abs(difference) > 5_000 ? difference : 0;
+}
+
+function present(): number {
+  return Date.now() + ahead;
+}
+
+/** The present of the service, to the second, for now-lines and ages. */
 export function useNow(everyMillis = 1_000): number {
-  const [now, setNow] = useState(() => Date.now());
+  const [now, setNow] = useState(present);
   useEffect(() => {
-    const timer = setInterval(() => setNow(Date.now()), everyMillis);
+    const timer = setInterval(() => setNow(present()), everyMillis);
     return () => clearInterval(timer);
   }, [everyMillis]);
   return now;

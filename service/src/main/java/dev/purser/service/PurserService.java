@@ -35,7 +35,7 @@ public class PurserService {
 
   /** The only system clock. */
   @Bean
-  Clock clock() {
-    return Clock.systemUTC();
+  Clock clock(Settings settings) {
+    return Clock.offset(Clock.systemUTC(), settings.clockOffset());
   }
 }

@@ -23,6 +23,8 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param standby whether this service lets another be the active one where it can
  * @param restored whether the records are those of a backup, so that hosts may know more than they
  * @param consoleAddress where people reach the console, for links in alerts
+ * @param clockOffset how far the service's clock goes ahead of the machine's, for a demo or a test
+ *     that must not meet midnight; zero everywhere else
  */
 @ConfigurationProperties("purser")
 public record Settings(
@@ -39,4 +41,5 @@ public record Settings(
     String environment,
     boolean standby,
     boolean restored,
-    String consoleAddress) {}
+    String consoleAddress,
+    Duration clockOffset) {}

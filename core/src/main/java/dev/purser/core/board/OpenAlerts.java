@@ -24,15 +24,13 @@ final class OpenAlerts {
 
   void open(int run, AlertKind kind, AlertReason reason) {
     if (set(run, kind, true)) {
-      rules.out().add(new Instruction.OpenAlert(kind, course.spec(run).id(), reason));
-      rules.changed(run, "");
+      rules.out().add(new Instruction.OpenAlert(kind, course.id(run), reason));
     }
   }
 
   void close(int run, AlertKind kind, String because) {
     if (set(run, kind, false)) {
-      rules.out().add(new Instruction.CloseAlert(kind, course.spec(run).id(), because));
-      rules.changed(run, "");
+      rules.out().add(new Instruction.CloseAlert(kind, course.id(run), because));
     }
   }
 

@@ -36,6 +36,8 @@ final class AgentConnection {
   /** How far the host's clock is ahead of ours, in milliseconds. */
   volatile long ahead;
 
+  private final long offset;
+
   volatile FromAgent.Machine machine = FromAgent.Machine.UNKNOWN;
   volatile boolean greeted;
 
@@ -46,13 +48,24 @@ final class AgentConnection {
   private boolean sending;
   private boolean closed;
 
-  AgentConnection(WebSocketSession session, Executor senders, Instant since) {
+  /**
+   * A connection that has just been made.
+   *
+   * @param offset how far our own clock is ahead of the machine's, in milliseconds
+   */
+  AgentConnection(WebSocketSession session, Executor senders, Instant since, long offset) {
+    this.offset = offset;
     this.session = session;
     this.senders = senders;
     this.host = host(session);
     this.instance = (String) session.getAttributes().get("instance");
     this.since = since;
     this.lastSeen = since.toEpochMilli();
+  }
+
+  /** How wrong the host's clock is, in milliseconds: what people should look after. */
+  long clockDifference() {
+    return ahead + offset;
   }
 
   static String host(WebSocketSession session) {

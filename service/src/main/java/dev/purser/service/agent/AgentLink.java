@@ -4,6 +4,7 @@ import dev.purser.core.board.BoardEvent;
 import dev.purser.core.board.Instruction;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunStatus;
+import dev.purser.service.Settings;
 import dev.purser.service.arrival.Lookouts;
 import dev.purser.service.board.Engine;
 import dev.purser.service.live.Live;
@@ -58,6 +59,7 @@ public class AgentLink extends TextWebSocketHandler {
   private final ExecutorService senders;
   private final AttemptNews news = new AttemptNews();
   private final Orders orders = new Orders();
+  private final long clockOffset;
 
   AgentLink(
       Engine engine,
@@ -68,7 +70,9 @@ public class AgentLink extends TextWebSocketHandler {
       StartMessages messages,
       Live live,
       Clock clock,
+      Settings settings,
       MeterRegistry meters) {
+    this.clockOffset = settings.clockOffset().toMillis();
     this.engine = engine;
     this.outputs = outputs;
     this.hosts = hosts;
@@ -106,7 +110,10 @@ public class AgentLink extends TextWebSocketHandler {
         .map(
             one ->
                 new Presence(
-                    one.since, Instant.ofEpochMilli(one.lastSeen), one.ahead, one.machine));
+                    one.since,
+                    Instant.ofEpochMilli(one.lastSeen),
+                    one.clockDifference(),
+                    one.machine));
   }
 
   /** Whether another installation is connected under a host's name just now. */
@@ -130,7 +137,7 @@ public class AgentLink extends TextWebSocketHandler {
           .getUserProperties()
           .put("org.apache.tomcat.websocket.BLOCKING_SEND_TIMEOUT", SEND_LIMIT_MILLIS);
     }
-    AgentConnection fresh = new AgentConnection(session, senders, clock.instant());
+    AgentConnection fresh = new AgentConnection(session, senders, clock.instant(), clockOffset);
     AgentConnection old = connected.put(fresh.host, fresh);
     if (old != null) {
       old.close("the same agent has connected again");

@@ -114,7 +114,7 @@ public class HostRecords {
       HostRow row = rows.find(HostRow.class, one.host);
       if (row != null) {
         row.lastSeen = Instant.ofEpochMilli(one.lastSeen);
-        row.clockDifference = one.ahead;
+        row.clockDifference = one.clockDifference();
         row.put(one.machine);
       }
     }

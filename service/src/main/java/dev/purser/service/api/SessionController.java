@@ -13,6 +13,7 @@ import dev.purser.service.plan.PlanKeeper;
 import dev.purser.wire.api.Views;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
+import java.time.Clock;
 import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
@@ -42,6 +43,7 @@ class SessionController {
   private final AuditTrail audit;
   private final PlanKeeper plan;
   private final Settings settings;
+  private final Clock clock;
 
   SessionController(
       People people,
@@ -49,13 +51,15 @@ class SessionController {
       SignInGuard guard,
       AuditTrail audit,
       PlanKeeper plan,
-      Settings settings) {
+      Settings settings,
+      Clock clock) {
     this.people = people;
     this.sessions = sessions;
     this.guard = guard;
     this.audit = audit;
     this.plan = plan;
     this.settings = settings;
+    this.clock = clock;
   }
 
   /** A request to sign in, with a label where a token is wanted instead of a session. */
@@ -78,6 +82,7 @@ class SessionController {
         person.role,
         Role.of(person.role).map(Role::may).orElse(List.of()),
         plan.today(),
+        clock.instant(),
         settings.zone().getId(),
         VERSION);
   }

@@ -128,6 +128,7 @@ public final class Turn {
 
     @Override
     public Void visit(Instruction.OpenAlert open) {
+      touched.add(open.run());
       alertTexts.put(open, "");
       alertChanges.put(new AlertOfRun(open.run(), open.kind()), true);
       return null;
@@ -135,6 +136,7 @@ public final class Turn {
 
     @Override
     public Void visit(Instruction.CloseAlert close) {
+      touched.add(close.run());
       alertChanges.put(new AlertOfRun(close.run(), close.kind()), false);
       return null;
     }

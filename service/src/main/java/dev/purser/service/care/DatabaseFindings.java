@@ -1,5 +1,6 @@
 package dev.purser.service.care;
 
+import dev.purser.service.Settings;
 import dev.purser.service.run.Retention;
 import jakarta.persistence.EntityManager;
 import java.time.Clock;
@@ -19,9 +20,11 @@ class DatabaseFindings {
 
   private final EntityManager rows;
   private final Retention retention;
+  private final Settings settings;
   private final Clock clock;
 
-  DatabaseFindings(EntityManager rows, Retention retention, Clock clock) {
+  DatabaseFindings(EntityManager rows, Retention retention, Settings settings, Clock clock) {
+    this.settings = settings;
     this.rows = rows;
     this.retention = retention;
     this.clock = clock;
@@ -76,6 +79,6 @@ class DatabaseFindings {
     Object now =
         rows.createNativeQuery("select cast(unix_timestamp(now(3)) * 1000 as unsigned)")
             .getSingleResult();
-    return ((Number) now).longValue() - clock.millis();
+    return ((Number) now).longValue() + settings.clockOffset().toMillis() - clock.millis();
   }
 }

@@ -38,7 +38,8 @@ class StartMessagesTest {
               "",
               false,
               false,
-              "http://x"));
+              "http://x",
+              Duration.ZERO));
 
   private static Definitions definitions(String job) {
     String text =

@@ -51,7 +51,8 @@ class RetentionTest extends OnDatabase {
             settings.environment(),
             false,
             false,
-            settings.consoleAddress());
+            settings.consoleAddress(),
+            Duration.ZERO);
     return new Retention(rows, transactions, () -> true, with, clock, new SimpleMeterRegistry());
   }
 

@@ -289,12 +289,14 @@ public final class Views {
    *
    * @param may what this person may do: {@code act} on runs, {@code publish} definitions, {@code
    *     administer} the site
+   * @param now of the service's clock
    */
   public record Me(
       String name,
       String role,
       List<String> may,
       LocalDate businessDate,
+      Instant now,
       String zone,
       String version) {}
 
