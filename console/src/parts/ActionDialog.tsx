@@ -11,6 +11,7 @@ import {
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, body, type Schemas } from '../api/client';
+import { useDoing } from './doing';
 
 export type Change = Schemas['ChangeRequest'];
 
@@ -30,8 +31,7 @@ export function ActionDialog({ title, verb, effect, change, onClose, onDo }: Act
   const [reason, setReason] = useState('');
   const [priority, setPriority] = useState('50');
   const [startAt, setStartAt] = useState('');
-  const [problem, setProblem] = useState('');
-  const [busy, setBusy] = useState(false);
+  const doing = useDoing();
   const wanted: Change = { ...change };
   if (change?.action === 'priority') {
     wanted.priority = Number(priority);
@@ -41,13 +41,8 @@ export function ActionDialog({ title, verb, effect, change, onClose, onDo }: Act
   }
   const complete = change?.action !== 'start-at' || startAt !== '';
   const act = async () => {
-    setBusy(true);
-    try {
-      await onDo(reason, wanted);
+    if (await doing.act(() => onDo(reason, wanted))) {
       onClose();
-    } catch (e) {
-      setProblem(e instanceof Error ? e.message : String(e));
-      setBusy(false);
     }
   };
   return (
@@ -86,15 +81,15 @@ export function ActionDialog({ title, verb, effect, change, onClose, onDo }: Act
           onKeyDown={(e) => e.key === 'Enter' && complete && act()}
           sx={{ mt: 1 }}
         />
-        {problem && (
+        {doing.problem && (
           <Typography role="alert" color="error" sx={{ mt: 1.5 }}>
-            {problem}
+            {doing.problem}
           </Typography>
         )}
       </DialogContent>
       <DialogActions sx={{ px: 3, pb: 2 }}>
         <Button onClick={onClose}>Leave it</Button>
-        <Button variant="contained" onClick={act} disabled={busy || !complete}>
+        <Button variant="contained" onClick={act} disabled={doing.busy || !complete}>
           {verb}
         </Button>
       </DialogActions>

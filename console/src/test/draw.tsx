@@ -38,6 +38,14 @@ export interface Call {
   body: unknown;
 }
 
+/** What a played service throws to refuse. */
+export class Refusing {
+  constructor(
+    readonly status: number,
+    readonly detail: string,
+  ) {}
+}
+
 let answers: Record<string, (call: Call) => unknown> = {};
 let calls: Call[] = [];
 
@@ -54,11 +62,22 @@ globalThis.fetch = async (asked) => {
   };
   calls.push(call);
   const answer = answers[`${call.method} ${call.path}`];
-  const found = answer ? answer(call) : { detail: `nothing is at ${call.path}` };
-  return new Response(JSON.stringify(found), {
-    status: answer ? 200 : 404,
-    headers: { 'Content-Type': 'application/json' },
-  });
+  const say = (found: unknown, status: number) =>
+    new Response(JSON.stringify(found), {
+      status,
+      headers: { 'Content-Type': 'application/json' },
+    });
+  if (!answer) {
+    return say({ detail: `nothing is at ${call.path}` }, 404);
+  }
+  try {
+    return say(answer(call), 200);
+  } catch (e) {
+    if (e instanceof Refusing) {
+      return say({ detail: e.detail }, e.status);
+    }
+    throw e;
+  }
 };
 
 /** Plays a service that answers by method and path; what it is asked is in the list. */

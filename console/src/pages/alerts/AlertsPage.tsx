@@ -1,10 +1,20 @@
-import { Box, Button, FormControlLabel, Paper, Stack, Switch, Typography } from '@mui/material';
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import {
+  Alert as Said,
+  Box,
+  Button,
+  FormControlLabel,
+  Paper,
+  Stack,
+  Switch,
+  Typography,
+} from '@mui/material';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { api, body, type Schemas } from '../../api/client';
 import { useNow } from '../../api/live';
 import { Notice, Waiting } from '../../parts/Notice';
+import { useDoing } from '../../parts/doing';
 import { clock, span } from '../../parts/time';
 
 type Alert = Schemas['AlertView'];
@@ -13,7 +23,7 @@ type Alert = Schemas['AlertView'];
 export function AlertsPage({ mayAct }: { mayAct: boolean }) {
   const [closed, setClosed] = useState(false);
   const now = useNow();
-  const queries = useQueryClient();
+  const { act: doing, problem, forget } = useDoing('alerts');
   const alerts = useQuery({
     queryKey: ['alerts', closed],
     queryFn: () => body(api.GET('/api/v1/alerts', { params: { query: { closed } } })),
@@ -22,13 +32,13 @@ export function AlertsPage({ mayAct }: { mayAct: boolean }) {
   if (!alerts.data) {
     return <Waiting error={alerts.error} what="Alerts" />;
   }
-  const act = async (id: number, action: string) => {
-    await api.POST('/api/v1/alerts/{id}/actions', {
-      params: { path: { id } },
-      body: { action, reason: '' },
-    });
-    await queries.invalidateQueries({ queryKey: ['alerts'] });
-  };
+  const act = (id: number, action: string) =>
+    doing(() =>
+      api.POST('/api/v1/alerts/{id}/actions', {
+        params: { path: { id } },
+        body: { action, reason: '' },
+      }),
+    );
   const open = alerts.data.filter((alert) => alert.state === 'open').length;
   return (
     <Stack sx={{ gap: 2 }}>
@@ -48,6 +58,11 @@ export function AlertsPage({ mayAct }: { mayAct: boolean }) {
           label="Closed ones too"
         />
       </Stack>
+      {problem && (
+        <Said severity="error" onClose={forget}>
+          {problem}
+        </Said>
+      )}
       {alerts.data.length === 0 ? (
         <Notice title="No alert is open" text="What was closed can be shown with the switch." />
       ) : (
@@ -65,7 +80,7 @@ interface AlertRowProps {
   alert: Alert;
   now: number;
   mayAct: boolean;
-  onAct: (id: number, action: string) => Promise<void>;
+  onAct: (id: number, action: string) => void;
 }
 
 function AlertRow({ alert, now, mayAct, onAct }: AlertRowProps) {

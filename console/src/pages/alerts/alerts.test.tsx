@@ -2,7 +2,7 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import { describe, expect, test } from 'vitest';
 import type { Schemas } from '../../api/client';
-import { answering, draw } from '../../test/draw';
+import { answering, draw, Refusing } from '../../test/draw';
 import { AlertsPage } from './AlertsPage';
 
 type Alert = Schemas['AlertView'];
@@ -84,6 +84,26 @@ describe('the page of alerts', () => {
       reason: '',
     });
     expect(screen.queryByRole('button', { name: 'I take it on' })).toBeNull();
+  });
+
+  test('whoever comes second is told who was first, and sees it', async () => {
+    const first = alert(7);
+    let asked = 0;
+    answering({
+      'GET /api/v1/alerts': () =>
+        asked++ === 0 ? [first] : [{ ...first, state: 'acknowledged', acknowledgedBy: 'ola' }],
+      'POST /api/v1/alerts/7/actions': () => {
+        throw new Refusing(409, 'the alert is acknowledged by ola already');
+      },
+    });
+    draw(<AlertsPage mayAct />);
+    fireEvent.click(await screen.findByRole('button', { name: 'I take it on' }));
+    expect((await screen.findByRole('alert')).textContent).toBe(
+      'the alert is acknowledged by ola already',
+    );
+    await screen.findByText('taken on by ola');
+    fireEvent.click(screen.getByRole('button', { name: 'Close' }));
+    await waitFor(() => expect(screen.queryByRole('alert')).toBeNull());
   });
 
   test('closed ones are asked for with the switch, and say why they were closed', async () => {

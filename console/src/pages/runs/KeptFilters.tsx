@@ -6,11 +6,13 @@ import {
   DialogTitle,
   Menu,
   MenuItem,
+  Snackbar,
   TextField,
 } from '@mui/material';
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, body } from '../../api/client';
+import { useDoing } from '../../parts/doing';
 
 interface KeptFiltersProps {
   /** The filter as an address. */
@@ -20,7 +22,7 @@ interface KeptFiltersProps {
 
 /** Filters under names of one's own. */
 export function KeptFilters({ current, onChoose }: KeptFiltersProps) {
-  const queries = useQueryClient();
+  const { act, busy, problem, forget: forgetProblem } = useDoing('filters');
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   const [naming, setNaming] = useState(false);
   const [name, setName] = useState('');
@@ -31,18 +33,20 @@ export function KeptFilters({ current, onChoose }: KeptFiltersProps) {
   const all = kept.data ?? [];
   const shown = all.find((one) => one.filter === current);
   const keep = async () => {
-    await api.PUT('/api/v1/filters/{name}', {
-      params: { path: { name } },
-      body: { name, filter: current },
-    });
-    setNaming(false);
-    await queries.invalidateQueries({ queryKey: ['filters'] });
+    const taken = await act(() =>
+      api.PUT('/api/v1/filters/{name}', {
+        params: { path: { name } },
+        body: { name, filter: current },
+      }),
+    );
+    setNaming(!taken);
   };
   const forget = async () => {
     if (shown) {
-      await api.DELETE('/api/v1/filters/{name}', { params: { path: { name: shown.name } } });
       setMenu(null);
-      await queries.invalidateQueries({ queryKey: ['filters'] });
+      await act(() =>
+        api.DELETE('/api/v1/filters/{name}', { params: { path: { name: shown.name } } }),
+      );
     }
   };
   return (
@@ -76,12 +80,15 @@ export function KeptFilters({ current, onChoose }: KeptFiltersProps) {
         )}
         {shown && <MenuItem onClick={forget}>Forget “{shown.name}”</MenuItem>}
       </Menu>
+      <Snackbar open={problem !== '' && !naming} onClose={forgetProblem} message={problem} />
       <Dialog open={naming} onClose={() => setNaming(false)}>
         <DialogTitle>Keep this filter</DialogTitle>
         <DialogContent>
           <TextField
             autoFocus
             label="Under which name"
+            error={problem !== ''}
+            helperText={problem}
             value={name}
             onChange={(e) => setName(e.target.value)}
             onKeyDown={(e) => e.key === 'Enter' && name.trim() && keep()}
@@ -90,7 +97,7 @@ export function KeptFilters({ current, onChoose }: KeptFiltersProps) {
         </DialogContent>
         <DialogActions>
           <Button onClick={() => setNaming(false)}>Leave it</Button>
-          <Button variant="contained" disabled={name.trim() === ''} onClick={keep}>
+          <Button variant="contained" disabled={busy || name.trim() === ''} onClick={keep}>
             Keep
           </Button>
         </DialogActions>

@@ -11,6 +11,7 @@ import {
 import { useState } from 'react';
 import { api, type Schemas } from '../../api/client';
 import { DateField } from '../../parts/DateField';
+import { useDoing } from '../../parts/doing';
 
 interface StreamDialogProps {
   kind: 'pause' | 'resume' | 'fill';
@@ -43,10 +44,10 @@ const words = {
 export function StreamDialog({ kind, stream, onClose, onDone }: StreamDialogProps) {
   const [reason, setReason] = useState('');
   const [date, setDate] = useState('');
-  const [problem, setProblem] = useState('');
+  const doing = useDoing();
   const word = words[kind];
   const act = async () => {
-    try {
+    const taken = await doing.act(async () => {
       if (kind === 'pause') {
         await api.POST('/api/v1/streams/pause', {
           body: { stream: stream.stream, reason, until: date || undefined },
@@ -58,10 +59,10 @@ export function StreamDialog({ kind, stream, onClose, onDone }: StreamDialogProp
           body: { stream: stream.stream, from: date, reason },
         });
       }
+    });
+    if (taken) {
       onDone();
       onClose();
-    } catch (e) {
-      setProblem(e instanceof Error ? e.message : String(e));
     }
   };
   return (
@@ -80,9 +81,9 @@ export function StreamDialog({ kind, stream, onClose, onDone }: StreamDialogProp
             onChange={(e) => setReason(e.target.value)}
           />
         </Stack>
-        {problem && (
+        {doing.problem && (
           <Typography role="alert" color="error" sx={{ mt: 1.5 }}>
-            {problem}
+            {doing.problem}
           </Typography>
         )}
       </DialogContent>

@@ -178,7 +178,7 @@ class FileWatchesTest {
     for (String name : List.of("two words.csv", "a\nb.csv", "$(touch x);'\".csv", "blåbær.csv")) {
       await(name, "ready");
     }
-    assertThat(await("caf\\xE9.csv", "rejected").note()).contains("no UTF-8");
+    assertThat(await("caf\\xE9.csv", "rejected").note()).contains("not valid UTF-8");
   }
 
   @Test

@@ -72,7 +72,7 @@ final class FileCommands {
     try {
       return new SourceFile(path.toString(), Files.readString(path));
     } catch (MalformedInputException e) {
-      throw new Service.Refusal(1, path + ": the file is no UTF-8 text");
+      throw new Service.Refusal(1, path + ": the file is not UTF-8 text");
     }
   }
 

@@ -40,9 +40,35 @@ public record Arrival(
     long repeats,
     String note) {
 
+  /** The note of a file that somebody removed before a run had it. */
+  static final String REMOVED = "was removed before use";
+
+  /** The note of a file in whose place another was put before a run had it. */
+  static final String REPLACED = "was replaced before use";
+
+  /** The start of the note of a file whose path cannot be handed to a run. */
+  static final String NAMELESS = "its name is not valid UTF-8 and cannot be handed on; rename it";
+
   /** The name, without the directory. */
   public String name() {
     return path.substring(path.lastIndexOf('/') + 1);
+  }
+
+  /**
+   * Why no run can ever have it, whatever a person decides: it is not there any more, or its name
+   * cannot be handed on. Empty where a run can.
+   */
+  public Optional<String> neverUsable() {
+    boolean gone = note.equals(REMOVED) || note.equals(REPLACED);
+    if (gone) {
+      return Optional.of("it " + note);
+    }
+    return note.startsWith(NAMELESS) ? Optional.of(NAMELESS) : Optional.empty();
+  }
+
+  /** The note once it is put aside, which does not hide that it can never be used. */
+  public String asideFor(String because) {
+    return note.startsWith(NAMELESS) ? NAMELESS + "; " + because : because;
   }
 
   /** The same in another state. */

@@ -7,7 +7,7 @@ import java.security.NoSuchAlgorithmException;
 /**
  * How a file looks from outside.
  *
- * @param name within its directory; bytes that are no UTF-8 as {@code \xE9}
+ * @param name within its directory; bytes that are not UTF-8 as {@code \xE9}
  * @param size in bytes
  * @param modified epoch milliseconds, as the file system says
  * @param changed when the file was last touched in any way, renamed among it, by a clock that

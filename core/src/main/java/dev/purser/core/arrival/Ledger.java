@@ -100,7 +100,7 @@ public final class Ledger {
     if (finding.state() == Finding.State.GONE) {
       return new Outcome(
           there
-              .map(one -> List.of(put(one.in(ArrivalState.IGNORED, "was removed before use", now))))
+              .map(one -> List.of(put(one.in(ArrivalState.IGNORED, Arrival.REMOVED, now))))
               .orElse(List.of()),
           true);
     }
@@ -109,7 +109,7 @@ public final class Ledger {
         there.filter(one -> one.state() == ArrivalState.READY).isPresent()
             && !there.get().isOfSameContent(finding);
     if (replaced) {
-      changed.add(put(there.get().in(ArrivalState.IGNORED, "was replaced before use", now)));
+      changed.add(put(there.get().in(ArrivalState.IGNORED, Arrival.REPLACED, now)));
     }
     if (replaced || there.isEmpty()) {
       if (known.same().isPresent() && !known.same().get().state().isOpen()) {

@@ -290,7 +290,7 @@ public final class LookOut {
       return "a link that leads out of the directory; links are followed only within it";
     }
     if (facts.oddity() == FileFacts.Oddity.NAME) {
-      return "its name is no UTF-8 and cannot be handed on; rename it";
+      return Arrival.NAMELESS;
     }
     if (!what.takeExisting() && Math.max(facts.changed(), facts.modified()) < what.since()) {
       return "was there before the watch began";

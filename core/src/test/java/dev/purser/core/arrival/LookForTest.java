@@ -71,7 +71,7 @@ class LookForTest {
           50  | 60000 | true  | NONE     | END 1 | SEEN     | has 50 bytes, and should have 100
           500 | 60000 | false | NONE     | END 1 | SEEN     | waits for a.csv.done
           500 | 60000 | true  | LINK_OUT | END 1 | IGNORED  | a link that leads out of the directory; links are followed only within it
-          500 | 60000 | true  | NAME     | END 1 | REJECTED | its name is no UTF-8 and cannot be handed on; rename it
+          500 | 60000 | true  | NAME     | END 1 | REJECTED | its name is not valid UTF-8 and cannot be handed on; rename it
           """)
   void aFileIsJudgedOnTrial(
       long size,

@@ -209,7 +209,7 @@ class RunController {
         text, offset, offset + whole, complete, piece.total(), piece.kept());
   }
 
-  /** How many bytes end with a whole UTF-8 character; all of them where the bytes are no UTF-8. */
+  /** How many bytes end with a whole UTF-8 character; all of them where the bytes are not UTF-8. */
   private static int wholeCharacters(byte[] data) {
     for (int back = 1; back <= Math.min(3, data.length); back++) {
       int lead = data[data.length - back] & 0xff;

@@ -130,8 +130,6 @@ public class ArrivalActions {
   }
 
   private String retry(Turn turn, Arrival one, AuditTrail.Actor actor, String reason) {
-    boolean gone = one.note().startsWith("was re"); // removed or replaced before use
-    boolean nameless = one.note().contains("no UTF-8");
     boolean can =
         one.state() == ArrivalState.UNPROCESSED
             || one.state() == ArrivalState.REJECTED
@@ -139,8 +137,8 @@ public class ArrivalActions {
     if (!can) {
       return "it is " + one.state().word() + "; only what was not processed can be tried again";
     }
-    if (gone || nameless) {
-      return "it " + one.note();
+    if (one.neverUsable().isPresent()) {
+      return one.neverUsable().get();
     }
     Set<Long> bad =
         desk.startedWith(one.run()).stream()
@@ -179,7 +177,8 @@ public class ArrivalActions {
     if (!can) {
       return "it is " + one.state().word() + " and cannot be put aside";
     }
-    desk.decide(turn, one, ArrivalState.IGNORED, "put aside by " + by(actor, reason));
+    String note = one.asideFor("put aside by " + by(actor, reason));
+    desk.decide(turn, one, ArrivalState.IGNORED, note);
     return "";
   }
 

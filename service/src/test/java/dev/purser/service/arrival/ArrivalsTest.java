@@ -78,6 +78,9 @@ class ArrivalsTest extends OnDatabase {
             + "  check: { host: @H, run: check, waits-for: load succeeded }\n");
   }
 
+  private static final String NAMELESS =
+      "its name is not valid UTF-8 and cannot be handed on; rename it";
+
   private FromAgent.File file(String name, String state, long size, String checksum) {
     return new FromAgent.File(
         feed, "/in", "*.csv", name, size, clock, "k" + clock, state, "", checksum);
@@ -381,6 +384,45 @@ class ArrivalsTest extends OnDatabase {
                 .get(0)
                 .refusal())
         .contains("was replaced");
+  }
+
+  @Test
+  void aFileWhoseNameCannotBeHandedOnIsNeverGivenWhateverAPersonSays() {
+    watch("");
+    starter("");
+    found(
+        new FromAgent.File(
+            feed,
+            "/in",
+            "*.csv",
+            "caf\\xE9.csv",
+            10,
+            clock,
+            "k" + clock,
+            "rejected",
+            NAMELESS,
+            ""));
+    long id = row("caf\\xE9.csv").id;
+    decisions.decide(List.of(id), ArrivalActions.Decision.PUT_ASIDE, IDA, "not ours");
+    assertThat(row("caf\\xE9.csv").note).isEqualTo(NAMELESS + "; put aside by ida: not ours");
+    assertThat(decisions.decide(List.of(id), ArrivalActions.Decision.RETRY, IDA, ""))
+        .singleElement()
+        .satisfies(result -> assertThat(result.refusal()).isEqualTo(NAMELESS));
+    assertThat(row("caf\\xE9.csv").state).isEqualTo("ignored");
+    assertThat(runsOf("load")).isEmpty();
+  }
+
+  @Test
+  void aReasonThatTalksOfRemovedFilesOrOfUtf8DoesNotKeepAFileFromBeingTriedAgain() {
+    watch("");
+    ready("a.csv");
+    long id = row("a.csv").id;
+    for (String reason : List.of("was removed before use", "its header is no UTF-8")) {
+      decisions.decide(List.of(id), ArrivalActions.Decision.PUT_ASIDE, IDA, reason);
+      assertThat(row("a.csv").state).isEqualTo("ignored");
+      decisions.decide(List.of(id), ArrivalActions.Decision.RETRY, IDA, "");
+      assertThat(row("a.csv").state).isEqualTo("ready");
+    }
   }
 
   @Test
