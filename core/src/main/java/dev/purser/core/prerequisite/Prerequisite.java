@@ -17,6 +17,9 @@ import java.util.stream.Collectors;
  */
 public sealed interface Prerequisite {
 
+  /** Calls the method of the visitor that is for its kind. */
+  <R> R accept(Visitor<R> visitor);
+
   /** Hands every leaf to the visitor, from left to right. */
   void leaves(Consumer<Prerequisite> visitor);
 
@@ -138,6 +141,11 @@ public sealed interface Prerequisite {
     }
 
     @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+
+    @Override
     public void leaves(Consumer<Prerequisite> visitor) {
       visitor.accept(this);
     }
@@ -159,6 +167,11 @@ public sealed interface Prerequisite {
    */
   record ValueIs(String name, Target target, Comparison comparison, String operand)
       implements Prerequisite {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+
     @Override
     public void leaves(Consumer<Prerequisite> visitor) {
       visitor.accept(this);
@@ -182,6 +195,11 @@ public sealed interface Prerequisite {
   /** A file of a file watch has arrived, whole and not empty. */
   record FileArrived(String watch) implements Prerequisite {
     @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+
+    @Override
     public void leaves(Consumer<Prerequisite> visitor) {
       visitor.accept(this);
     }
@@ -197,6 +215,11 @@ public sealed interface Prerequisite {
     /** Copies the list. */
     public All {
       parts = List.copyOf(parts);
+    }
+
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
     }
 
     @Override
@@ -220,6 +243,11 @@ public sealed interface Prerequisite {
     }
 
     @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+
+    @Override
     public void leaves(Consumer<Prerequisite> visitor) {
       parts.forEach(part -> part.leaves(visitor));
     }
@@ -235,6 +263,11 @@ public sealed interface Prerequisite {
   /** The opposite of one. */
   record Not(Prerequisite part) implements Prerequisite {
     @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+
+    @Override
     public void leaves(Consumer<Prerequisite> visitor) {
       part.leaves(visitor);
     }
@@ -243,5 +276,26 @@ public sealed interface Prerequisite {
     public String toString() {
       return part instanceof All || part instanceof Any ? "not (" + part + ")" : "not " + part;
     }
+  }
+
+  /** One method a kind: what handles prerequisites cannot forget one. */
+  interface Visitor<R> {
+    /** Handles one. */
+    R visit(OfRun run);
+
+    /** Handles one. */
+    R visit(ValueIs value);
+
+    /** Handles one. */
+    R visit(FileArrived file);
+
+    /** Handles one. */
+    R visit(All all);
+
+    /** Handles one. */
+    R visit(Any any);
+
+    /** Handles one. */
+    R visit(Not not);
   }
 }

@@ -200,25 +200,50 @@ final class Linker {
    *     cancel out
    */
   private Condition link(PlannedRun run, Prerequisite prerequisite, boolean wanted) {
-    if (prerequisite instanceof Prerequisite.Not not) {
-      return link(run, not.part(), !wanted);
+    return prerequisite.accept(new Tying(run, wanted));
+  }
+
+  private final class Tying implements Prerequisite.Visitor<Condition> {
+    private final PlannedRun run;
+    private final boolean wanted;
+
+    Tying(PlannedRun run, boolean wanted) {
+      this.run = run;
+      this.wanted = wanted;
     }
-    if (prerequisite instanceof Prerequisite.All all) {
-      Condition[] parts = parts(run, all.parts(), wanted);
-      return wanted ? new Condition.All(parts) : new Condition.Any(parts);
+
+    @Override
+    public Condition visit(Prerequisite.OfRun asked) {
+      return onRuns(run, asked, wanted);
     }
-    if (prerequisite instanceof Prerequisite.Any any) {
-      Condition[] parts = parts(run, any.parts(), wanted);
-      return wanted ? new Condition.Any(parts) : new Condition.All(parts);
+
+    @Override
+    public Condition visit(Prerequisite.ValueIs value) {
+      return onValue(run, value, wanted);
     }
-    if (prerequisite instanceof Prerequisite.FileArrived file) {
+
+    @Override
+    public Condition visit(Prerequisite.FileArrived file) {
       List<String> watches = run.watches().stream().map(FileWatch::name).toList();
       return opposite(new Condition.OnFile(watches.indexOf(file.watch()), file.watch()), !wanted);
     }
-    if (prerequisite instanceof Prerequisite.ValueIs value) {
-      return onValue(run, value, wanted);
+
+    @Override
+    public Condition visit(Prerequisite.All all) {
+      Condition[] parts = parts(run, all.parts(), wanted);
+      return wanted ? new Condition.All(parts) : new Condition.Any(parts);
     }
-    return onRuns(run, (Prerequisite.OfRun) prerequisite, wanted);
+
+    @Override
+    public Condition visit(Prerequisite.Any any) {
+      Condition[] parts = parts(run, any.parts(), wanted);
+      return wanted ? new Condition.Any(parts) : new Condition.All(parts);
+    }
+
+    @Override
+    public Condition visit(Prerequisite.Not not) {
+      return link(run, not.part(), !wanted);
+    }
   }
 
   private static Condition opposite(Condition condition, boolean opposite) {

@@ -4,6 +4,7 @@ import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Job;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.prerequisite.Prerequisite;
+import dev.purser.core.schedule.Durations;
 import dev.purser.wire.api.ActionViews;
 import dev.purser.wire.api.RunView;
 import java.time.LocalDate;
@@ -46,7 +47,7 @@ final class GraphViews {
     }
     for (Job job : stream.jobs()) {
       for (Prerequisite asks : job.asks()) {
-        views.edges(stream.pathOf(job), asks, true, false);
+        asks.accept(views.new Arrows(stream.pathOf(job), true, false));
       }
     }
     String path = stream.path();
@@ -71,38 +72,74 @@ final class GraphViews {
         new ActionViews.NodeView(path, job.name(), job.title(), job.work().kind(), runs.get(path)));
   }
 
-  private void edges(String to, Prerequisite asks, boolean wanted, boolean alternative) {
-    if (asks instanceof Prerequisite.Not not) {
-      edges(to, not.part(), !wanted, alternative);
-    } else if (asks instanceof Prerequisite.All all) {
-      all.parts().forEach(part -> edges(to, part, wanted, alternative || !wanted));
-    } else if (asks instanceof Prerequisite.Any any) {
-      any.parts().forEach(part -> edges(to, part, wanted, alternative || wanted));
-    } else if (asks instanceof Prerequisite.FileArrived file) {
-      String id = "file " + file.watch();
-      nodes.putIfAbsent(id, new ActionViews.NodeView(id, file.watch(), "file watch", "file", null));
-      edge(id, to, "arrived", wanted, alternative);
-    } else if (asks instanceof Prerequisite.OfRun run) {
+  /** The arrows to a job from what it asks for. */
+  private final class Arrows implements Prerequisite.Visitor<Void> {
+    private final String to;
+    private final boolean wanted;
+    private final boolean alternative;
+
+    /**
+     * To a job.
+     *
+     * @param wanted false within an odd number of opposites
+     * @param alternative whether another arrow would do as well
+     */
+    Arrows(String to, boolean wanted, boolean alternative) {
+      this.to = to;
+      this.wanted = wanted;
+      this.alternative = alternative;
+    }
+
+    @Override
+    public Void visit(Prerequisite.OfRun run) {
       String label =
           run.outcome().word() + run.codes().map(codes -> " with code " + codes).orElse("");
-      edge(other(run.target()), to, label + suffix(run.target()), wanted, alternative);
-    } else if (asks instanceof Prerequisite.ValueIs value) {
+      return from(other(run.target()), label + suffix(run.target()));
+    }
+
+    @Override
+    public Void visit(Prerequisite.ValueIs value) {
       String label = value.name() + " " + value.comparison().sign() + " " + value.operand();
-      edge(other(value.target()), to, label + suffix(value.target()), wanted, alternative);
+      return from(other(value.target()), label + suffix(value.target()));
+    }
+
+    @Override
+    public Void visit(Prerequisite.FileArrived file) {
+      String id = "file " + file.watch();
+      nodes.putIfAbsent(id, new ActionViews.NodeView(id, file.watch(), "file watch", "file", null));
+      return from(id, "arrived");
+    }
+
+    @Override
+    public Void visit(Prerequisite.All all) {
+      return parts(all.parts(), alternative || !wanted);
+    }
+
+    @Override
+    public Void visit(Prerequisite.Any any) {
+      return parts(any.parts(), alternative || wanted);
+    }
+
+    @Override
+    public Void visit(Prerequisite.Not not) {
+      return not.part().accept(new Arrows(to, !wanted, alternative));
+    }
+
+    private Void parts(List<Prerequisite> parts, boolean oneWillDo) {
+      parts.forEach(part -> part.accept(new Arrows(to, wanted, oneWillDo)));
+      return null;
+    }
+
+    private Void from(String node, String label) {
+      edges.add(new ActionViews.EdgeView(node, to, (wanted ? "" : "not ") + label, alternative));
+      return null;
     }
   }
 
   private static String suffix(Prerequisite.Target target) {
     return (target.previous() ? ", previous business date" : "")
-        + target
-            .within()
-            .map(span -> " within " + dev.purser.core.schedule.Durations.print(span))
-            .orElse("")
+        + target.within().map(span -> " within " + Durations.print(span)).orElse("")
         + (target.ifPlanned() ? ", if planned" : "");
-  }
-
-  private void edge(String from, String to, String label, boolean wanted, boolean alternative) {
-    edges.add(new ActionViews.EdgeView(from, to, (wanted ? "" : "not ") + label, alternative));
   }
 
   /** The node of what is asked of; a job of another stream gets one of its own. */
