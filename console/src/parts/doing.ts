@@ -1,4 +1,5 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { Refusal } from '../api/client';
 
 /** Something that a person does, and what became of it. */
 export interface Doing {
@@ -7,6 +8,8 @@ export interface Doing {
   busy: boolean;
   /** Why it was refused, in the service's words; empty while nothing is wrong. */
   problem: string;
+  /** The status of the last refusal; 0 for none, and where the service could not be reached. */
+  status: number;
   /** Forgets the last refusal. */
   forget: () => void;
 }
@@ -33,6 +36,7 @@ export function useDoing(...shows: string[]): Doing {
       ),
     busy: deed.isPending,
     problem: deed.error?.message ?? '',
+    status: deed.error instanceof Refusal ? deed.error.status : 0,
     forget: deed.reset,
   };
 }

@@ -13,15 +13,16 @@ afterEach(cleanup);
 /** Draws something as the console would, with theme, address and cache around it. */
 export function draw(what: ReactNode, address = '/') {
   const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
-  return render(
+  const around = ({ children }: { children: ReactNode }) => (
     <QueryClientProvider client={client}>
       <ThemeProvider theme={makeTheme('light')}>
         <LocalizationProvider dateAdapter={AdapterDayjs}>
-          <MemoryRouter initialEntries={[address]}>{what}</MemoryRouter>
+          <MemoryRouter initialEntries={[address]}>{children}</MemoryRouter>
         </LocalizationProvider>
       </ThemeProvider>
-    </QueryClientProvider>,
+    </QueryClientProvider>
   );
+  return render(what, { wrapper: around });
 }
 
 /** The texts of the cells of each row, without the row of titles. */
@@ -46,6 +47,14 @@ export class Refusing {
   ) {}
 }
 
+/** What a played service answers with where more pages follow. */
+export class Page {
+  constructor(
+    readonly rows: unknown[],
+    readonly next: string,
+  ) {}
+}
+
 let answers: Record<string, (call: Call) => unknown> = {};
 let calls: Call[] = [];
 
@@ -62,11 +71,16 @@ globalThis.fetch = async (asked) => {
   };
   calls.push(call);
   const answer = answers[`${call.method} ${call.path}`];
-  const say = (found: unknown, status: number) =>
-    new Response(JSON.stringify(found), {
+  const say = (found: unknown, status: number) => {
+    const page = found instanceof Page;
+    return new Response(JSON.stringify(page ? found.rows : found), {
       status,
-      headers: { 'Content-Type': 'application/json' },
+      headers: {
+        'Content-Type': 'application/json',
+        ...(page ? { Link: `<${found.next}>; rel="next"` } : {}),
+      },
     });
+  };
   if (!answer) {
     return say({ detail: `nothing is at ${call.path}` }, 404);
   }

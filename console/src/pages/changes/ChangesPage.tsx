@@ -1,6 +1,7 @@
 import { Box, Button, Paper, Stack, TextField, Typography } from '@mui/material';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState, type ChangeEvent, useRef } from 'react';
+import { useDoing } from '../../parts/doing';
 import { api, body, type Schemas } from '../../api/client';
 import { useNow } from '../../api/live';
 import { mono } from '../../theme';
@@ -22,17 +23,15 @@ export function ChangesPage({ mayPublish }: { mayPublish: boolean }) {
   const [preview, setPreview] = useState<Preview>();
   const [reason, setReason] = useState('');
   const [says, setSays] = useState('');
-  const [problem, setProblem] = useState('');
+  const [left, setLeft] = useState('');
+  const doing = useDoing();
+  const problem = doing.problem || left;
   const queries = useQueryClient();
   const wanted = files.filter((file) => file.text.trim() !== '');
-  const attempt = async (what: () => Promise<void>) => {
-    setProblem('');
+  const attempt = (what: () => Promise<void>) => {
+    setLeft('');
     setSays('');
-    try {
-      await what();
-    } catch (e) {
-      setProblem(e instanceof Error ? e.message : String(e));
-    }
+    return doing.act(what);
   };
   const look = () =>
     attempt(async () =>
@@ -85,7 +84,7 @@ export function ChangesPage({ mayPublish }: { mayPublish: boolean }) {
         ),
         ...yaml,
       ]);
-      setProblem(notes.length > 0 ? `Not all could be taken: ${notes.join('; ')}` : '');
+      setLeft(notes.length > 0 ? `Not all could be taken: ${notes.join('; ')}` : '');
     });
   };
   return (

@@ -11,9 +11,9 @@ import {
   TableRow,
   Typography,
 } from '@mui/material';
-import { useState } from 'react';
 import { Link as RouterLink } from 'react-router';
 import type { Schemas } from '../../api/client';
+import { usePicking } from '../../parts/picking';
 import { StateMark } from '../../parts/StateMark';
 import { bytes, clock } from '../../parts/time';
 import { lookOf, shown } from './standing';
@@ -30,18 +30,10 @@ interface ArrivalsProps {
 
 /** Files that were found, with what has become of them; those that wait for a person can be chosen. */
 export function Arrivals({ arrivals, now, onDecide }: ArrivalsProps) {
-  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
-  const picked = arrivals.filter((one) => chosen.has(one.id));
-  const toggle = (id: number) => {
-    const next = new Set(chosen);
-    if (!next.delete(id)) {
-      next.add(id);
-    }
-    setChosen(next);
-  };
+  const { picked, all, some, isPicked, toggle, toggleAll, clear } = usePicking(arrivals);
   const decide = (decision: Decision) => {
     onDecide?.(decision, picked);
-    setChosen(new Set());
+    clear();
   };
   return (
     <Stack sx={{ gap: 1 }}>
@@ -84,15 +76,9 @@ export function Arrivals({ arrivals, now, onDecide }: ArrivalsProps) {
                 <TableCell padding="checkbox">
                   <Checkbox
                     size="small"
-                    checked={picked.length === arrivals.length}
-                    indeterminate={picked.length > 0 && picked.length < arrivals.length}
-                    onChange={() =>
-                      setChosen(
-                        new Set(
-                          picked.length === arrivals.length ? [] : arrivals.map((one) => one.id),
-                        ),
-                      )
-                    }
+                    checked={all}
+                    indeterminate={some && !all}
+                    onChange={toggleAll}
                     slotProps={{ input: { 'aria-label': 'choose all that are listed' } }}
                   />
                 </TableCell>
@@ -105,13 +91,13 @@ export function Arrivals({ arrivals, now, onDecide }: ArrivalsProps) {
           </TableHead>
           <TableBody>
             {arrivals.map((one) => (
-              <TableRow key={one.id} hover selected={chosen.has(one.id)}>
+              <TableRow key={one.id} hover selected={isPicked(one)}>
                 {onDecide && (
                   <TableCell padding="checkbox">
                     <Checkbox
                       size="small"
-                      checked={chosen.has(one.id)}
-                      onChange={() => toggle(one.id)}
+                      checked={isPicked(one)}
+                      onChange={toggle(one)}
                       slotProps={{ input: { 'aria-label': `choose ${one.name}` } }}
                     />
                   </TableCell>

@@ -125,6 +125,29 @@ describe('arrivals', () => {
   });
 });
 
+describe('picking', () => {
+  test('with shift takes all from one row to another, and what is gone is picked no more', () => {
+    const five = [5, 4, 3, 2, 1].map((id) => arrival(id, `${id}.csv`, 'unprocessed'));
+    const decided: number[][] = [];
+    const drawnWith = (some: Arrival[]) => (
+      <Arrivals
+        arrivals={some}
+        now={NOW}
+        onDecide={(_, all) => decided.push(all.map((one) => one.id))}
+      />
+    );
+    const { rerender } = draw(drawnWith(five));
+    fireEvent.click(screen.getByLabelText('choose 5.csv'));
+    fireEvent.click(screen.getByLabelText('choose 2.csv'), { shiftKey: true });
+    expect(screen.getByText('4 chosen')).toBeTruthy();
+    rerender(drawnWith(five.slice(1)));
+    expect(screen.getByText('3 chosen')).toBeTruthy();
+    fireEvent.click(screen.getByRole('button', { name: 'Try again' }));
+    expect(decided).toEqual([[4, 3, 2]]);
+    expect(screen.getByText('Choose files to decide on them')).toBeTruthy();
+  });
+});
+
 describe('the page of files', () => {
   let calls: Call[];
   let left: Arrival[];

@@ -5,6 +5,7 @@ import { Link, useParams } from 'react-router';
 import { api, body, type Schemas } from '../../api/client';
 import { useNow } from '../../api/live';
 import { Waiting } from '../../parts/Notice';
+import { whereabouts } from '../../parts/whereabouts';
 import { StateIcon, StateMark, stateName } from '../../parts/StateMark';
 import { clock, span } from '../../parts/time';
 import { mono } from '../../theme';
@@ -66,11 +67,8 @@ export function RunPage({ mayAct }: { mayAct: boolean }) {
       </Paper>
       <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 400px', gap: 2 }}>
         <Stack sx={{ gap: 2, minWidth: 0 }}>
-          {run.kind === 'stream' ? (
-            <Below detail={found.data} />
-          ) : (
-            run.kind === 'command' && <Output run={run.id} attempts={found.data.attempts} />
-          )}
+          {run.shape === 'runs' && <Below detail={found.data} />}
+          {run.shape === 'attempts' && <Output run={run.id} attempts={found.data.attempts} />}
           <Values run={run.id} values={found.data.values} />
           <History run={run} earlier={found.data.earlier} />
         </Stack>
@@ -103,8 +101,8 @@ function Facts({ detail, now }: { detail: Detail; now: number }) {
   return (
     <Paper sx={{ p: 2 }}>
       {detail.command && (
-        <Fact name={run.kind === 'approval' ? 'Asks' : 'Does'}>
-          <span style={{ fontFamily: run.kind === 'approval' ? undefined : mono }}>
+        <Fact name={run.shape === 'question' ? 'Asks' : 'Does'}>
+          <span style={{ fontFamily: run.shape === 'question' ? undefined : mono }}>
             {detail.command}
           </span>
         </Fact>
@@ -142,11 +140,15 @@ function Facts({ detail, now }: { detail: Detail; now: number }) {
       ))}
       {detail.attempts.map((attempt) => (
         <Fact key={attempt.number} name={`Attempt ${attempt.number}`}>
-          on {attempt.host}
-          {attempt.started && `, ${clock(attempt.started, now)}`}
-          {attempt.started &&
-            attempt.ended &&
-            `, took ${span(Date.parse(attempt.ended) - Date.parse(attempt.started))}`}
+          {[
+            whereabouts(attempt.host),
+            attempt.started && clock(attempt.started, now),
+            attempt.started &&
+              attempt.ended &&
+              `took ${span(Date.parse(attempt.ended) - Date.parse(attempt.started))}`,
+          ]
+            .filter(Boolean)
+            .join(', ')}
           {attempt.note && `: ${attempt.note}`}
         </Fact>
       ))}
@@ -162,7 +164,7 @@ function Moments({ detail, now }: { detail: Detail; now: number }) {
       </Typography>
       {detail.moments.length === 0 && (
         <Typography variant="body2" color="textSecondary">
-          Nothing yet: it is planned.
+          {detail.run.ended ? 'Nothing is on record.' : 'Nothing yet: it is planned.'}
         </Typography>
       )}
       {detail.moments.map((moment, index) => (
@@ -189,8 +191,12 @@ function Below({ detail }: { detail: Detail }) {
   return (
     <Paper sx={{ p: 2 }}>
       <Stack direction="row" sx={{ alignItems: 'baseline', gap: 2, mb: 1 }}>
-        <Typography variant="h2">Below this step</Typography>
-        <Link to={address}>as a picture</Link>
+        <Typography variant="h2">
+          {detail.run.kind === 'parts' ? 'Its parts' : 'Below this step'}
+        </Typography>
+        <Link to={address} style={{ color: 'inherit' }}>
+          as a picture
+        </Link>
       </Stack>
       {detail.below.map((run) => (
         <Stack key={run.id} direction="row" sx={{ gap: 1.5, py: 0.5, alignItems: 'center' }}>

@@ -12,7 +12,7 @@ import {
 import { visuallyHidden } from '@mui/utils';
 import { keepPreviousData, useInfiniteQuery, useQueryClient } from '@tanstack/react-query';
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useCallback, useEffect, useMemo, useState, type ChangeEvent } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { api, body, type Run } from '../../api/client';
 import { DateField } from '../../parts/DateField';
@@ -20,6 +20,7 @@ import { useNow } from '../../api/live';
 import { ActionDialog, type Change } from '../../parts/ActionDialog';
 import { actionName } from '../../parts/actions';
 import { Notice, Waiting } from '../../parts/Notice';
+import { usePicking, type Picking } from '../../parts/picking';
 import { StateMark } from '../../parts/StateMark';
 import { clock, span } from '../../parts/time';
 import { addressOf, filterOf, queryOf, type Filter } from './filter';
@@ -43,7 +44,6 @@ const STATES = [
 export function RunsPage({ today, mayAct }: { today: string; mayAct: boolean }) {
   const [address, setAddress] = useSearchParams();
   const filter = useMemo(() => filterOf(address, today), [address, today]);
-  const [selected, setSelected] = useState<ReadonlySet<number>>(new Set());
   const found = useInfiniteQuery({
     queryKey: ['runs', queryOf(filter)],
     queryFn: ({ pageParam }) =>
@@ -57,11 +57,12 @@ export function RunsPage({ today, mayAct }: { today: string; mayAct: boolean }) 
     placeholderData: keepPreviousData,
     refetchInterval: (query) => ((query.state.data?.pages.length ?? 0) > 3 ? false : 10_000),
   });
+  const runs = useMemo(() => found.data?.pages.flatMap((page) => page.runs) ?? [], [found.data]);
+  const picking = usePicking(runs);
   const change = (part: Partial<Filter>) => {
-    setSelected(new Set());
+    picking.clear();
     setAddress(addressOf({ ...filter, ...part }, today), { replace: true });
   };
-  const runs = useMemo(() => found.data?.pages.flatMap((page) => page.runs) ?? [], [found.data]);
   const total = found.data?.pages[0]?.total ?? 0;
   return (
     <Stack sx={{ gap: 1.5 }}>
@@ -73,18 +74,13 @@ export function RunsPage({ today, mayAct }: { today: string; mayAct: boolean }) 
         <KeptFilters
           current={addressOf(filter, today)}
           onChoose={(kept) => {
-            setSelected(new Set());
+            picking.clear();
             setAddress(kept);
           }}
         />
       </Stack>
       <Filters filter={filter} onChange={change} />
-      {mayAct && (
-        <Selection
-          runs={runs.filter((run) => selected.has(run.id))}
-          onClear={() => setSelected(new Set())}
-        />
-      )}
+      {mayAct && <Selection runs={picking.picked} onClear={picking.clear} />}
       {!found.data ? (
         <Waiting error={found.error} what="Runs" />
       ) : runs.length === 0 ? (
@@ -93,8 +89,7 @@ export function RunsPage({ today, mayAct }: { today: string; mayAct: boolean }) 
         <Rows
           runs={runs}
           total={total}
-          selected={selected}
-          onSelect={setSelected}
+          picking={picking}
           mayAct={mayAct}
           more={found.hasNextPage && !found.isFetchingNextPage ? found.fetchNextPage : undefined}
         />
@@ -225,7 +220,9 @@ function Selection({ runs, onClear }: { runs: Run[]; onClear: () => void }) {
   return (
     <Stack direction="row" sx={{ gap: 1.5, alignItems: 'center', minHeight: 36 }}>
       <Typography variant="body2" color="textSecondary">
-        {runs.length === 0 ? 'Select runs to act on many at once.' : `${runs.length} selected`}
+        {runs.length === 0
+          ? 'Select runs to act on many at once; with Shift, all from one to another.'
+          : `${runs.length} selected`}
       </Typography>
       {runs.length > 0 && (
         <>
@@ -276,13 +273,12 @@ function Selection({ runs, onClear }: { runs: Run[]; onClear: () => void }) {
 interface RowsProps {
   runs: Run[];
   total: number;
-  selected: ReadonlySet<number>;
-  onSelect: (selected: ReadonlySet<number>) => void;
+  picking: Picking<Run>;
   mayAct: boolean;
   more?: () => void;
 }
 
-function Rows({ runs, total, selected, onSelect, mayAct, more }: RowsProps) {
+function Rows({ runs, total, picking, mayAct, more }: RowsProps) {
   const now = useNow(5_000);
   const [margin, setMargin] = useState(0);
   const list = useCallback((node: HTMLElement | null) => {
@@ -303,14 +299,6 @@ function Rows({ runs, total, selected, onSelect, mayAct, more }: RowsProps) {
       more();
     }
   }, [more, last, runs.length]);
-  const toggle = (run: Run) => {
-    const next = new Set(selected);
-    if (!next.delete(run.id)) {
-      next.add(run.id);
-    }
-    onSelect(next);
-  };
-  const all = runs.length > 0 && runs.every((run) => selected.has(run.id));
   return (
     <Paper role="table" aria-label="Runs" aria-rowcount={total}>
       <Box
@@ -329,9 +317,9 @@ function Rows({ runs, total, selected, onSelect, mayAct, more }: RowsProps) {
           {mayAct ? (
             <Checkbox
               size="small"
-              checked={all}
-              indeterminate={selected.size > 0 && !all}
-              onChange={() => onSelect(all ? new Set() : new Set(runs.map((run) => run.id)))}
+              checked={picking.all}
+              indeterminate={picking.some && !picking.all}
+              onChange={picking.toggleAll}
               slotProps={{ input: { 'aria-label': 'Select all that are loaded' } }}
             />
           ) : (
@@ -353,8 +341,8 @@ function Rows({ runs, total, selected, onSelect, mayAct, more }: RowsProps) {
               run={run}
               now={now}
               top={item.start - rows.options.scrollMargin}
-              selected={selected.has(run.id)}
-              onToggle={mayAct ? () => toggle(run) : undefined}
+              selected={picking.isPicked(run)}
+              onToggle={mayAct ? picking.toggle(run) : undefined}
             />
           ) : null;
         })}
@@ -368,7 +356,7 @@ interface RowProps {
   now: number;
   top: number;
   selected: boolean;
-  onToggle?: () => void;
+  onToggle?: (event: ChangeEvent<HTMLInputElement>) => void;
 }
 
 function Row({ run, now, top, selected, onToggle }: RowProps) {

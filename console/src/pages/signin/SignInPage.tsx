@@ -1,26 +1,25 @@
 import { Box, Button, Paper, Stack, TextField, Typography } from '@mui/material';
 import { useState, type FormEvent } from 'react';
-import { api, Refusal } from '../../api/client';
+import { api } from '../../api/client';
+import { useDoing } from '../../parts/doing';
 
 /** Sign-in; whoever has a one-time password is asked for a new one. */
 export function SignInPage({ onSignedIn }: { onSignedIn: () => void }) {
   const [name, setName] = useState('');
   const [password, setPassword] = useState('');
   const [fresh, setFresh] = useState('');
-  const [oneTime, setOneTime] = useState(false);
-  const [problem, setProblem] = useState('');
+  const { act, problem, status } = useDoing();
+  const oneTime = status === 403 || fresh !== ''; // it must be replaced at once
 
   const submit = async (event: FormEvent) => {
     event.preventDefault();
-    setProblem('');
-    try {
-      await api.POST('/api/v1/session', {
+    const isIn = await act(() =>
+      api.POST('/api/v1/session', {
         body: { name, password, tokenLabel: '', newPassword: fresh },
-      });
+      }),
+    );
+    if (isIn) {
       onSignedIn();
-    } catch (e) {
-      setOneTime((before) => before || (e instanceof Refusal && e.status === 403));
-      setProblem(e instanceof Error ? e.message : 'the service cannot be reached');
     }
   };
 

@@ -3,6 +3,7 @@ import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { useCallback, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import type { Run } from '../../api/client';
+import { whereabouts } from '../../parts/whereabouts';
 import { StateIcon, stateName } from '../../parts/StateMark';
 import { axisTime, clock, span } from '../../parts/time';
 import {
@@ -397,7 +398,7 @@ function runWords(run: Run, now: number): string {
     return `${run.state} in ${took}${late}`;
   }
   if (run.state === 'running') {
-    return `running on ${run.host} for ${span(now - Date.parse(run.started ?? ''))}${late}`;
+    return `running ${whereabouts(run.host)} for ${span(now - Date.parse(run.started ?? ''))}${late}`;
   }
   const likely = run.expectedStart ? `, likely ${clock(run.expectedStart, now, false)}` : '';
   return `${run.state}${held}${late}${run.ended ? '' : likely}`;

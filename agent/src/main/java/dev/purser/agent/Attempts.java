@@ -6,9 +6,7 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayDeque;
 import java.util.ArrayList;
-import java.util.Deque;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -25,7 +23,6 @@ import java.util.function.Supplier;
 
 /** All attempts that this agent knows: starts, follows, stops and forgets them. */
 final class Attempts implements AutoCloseable, Starters.Heard {
-  private static final int PIECE = 64 * 1024;
   private static final int BATCH = 200;
   private static final long FOLLOW_EVERY_MILLIS = 200;
   private static final int LOOKS_UNTIL_SUPERVISED = 5;
@@ -34,82 +31,22 @@ final class Attempts implements AutoCloseable, Starters.Heard {
   /** What is over sooner is told at once, with its end. */
   private static final long TELL_BEGAN_AFTER_MILLIS = 40;
 
-  /** So many ends are told before the service has recorded the first of them. */
-  private static final int WINDOW = 256;
-
-  /** So much more output than is kept may lie on the disk. */
-  private static final long SPARE_OUTPUT = 16 << 20;
-
   private final Path home;
-  private final Consumer<FromAgent> out;
+  private final Telling telling;
   private final RunAs runAs;
   private final Journal journal;
   private final String boot = Boot.id();
   private final Starters starters;
   private final Map<String, Followed> followed = new ConcurrentHashMap<>();
   private final BlockingQueue<Asked> toStart = new LinkedBlockingQueue<>();
-  private final Deque<Followed> toTell = new ArrayDeque<>();
-  private int told;
   private int rounds;
   private final Thread startThread = new Thread(this::startAll, "starts");
   private final ScheduledExecutorService clock = Executors.newScheduledThreadPool(2);
   private final ExecutorService cleaner = Executors.newSingleThreadExecutor();
-  private final ExecutorService stoppers = Executors.newCachedThreadPool();
+  private final Stopping stopping = new Stopping();
 
   /** A start, and what was made of it. */
   private record Asked(Followed one, ToAgent.Start start) {}
-
-  /** An attempt and how much of it has been told. */
-  private static final class Followed {
-    final long run;
-    final int attempt;
-    final AttemptFiles files;
-    final long keepOutput;
-
-    /** Its process group; 0 where none is known. */
-    volatile long group;
-
-    /** When its process began to work; 0 where that is not known. */
-    long began;
-
-    /** The exit code of the check that ended it; -1 for none. */
-    int checked = -1;
-
-    FromAgent.Ended ended;
-    boolean beganTold;
-    boolean endTold;
-    boolean endRecorded;
-    long taken;
-    long dropped;
-    boolean pieceOut;
-
-    /** Some of its output may have been told already, by this agent or an earlier one. */
-    boolean pieceTold;
-
-    boolean outputComplete;
-    int looks;
-
-    /** How often it was looked for and not found. */
-    int gone;
-
-    /** Whether an earlier agent has started it. */
-    boolean takenUp;
-
-    Followed(Path attempts, long run, int attempt, long keepOutput) {
-      this.run = run;
-      this.attempt = attempt;
-      this.files = new AttemptFiles(attempts, run + "." + attempt);
-      this.keepOutput = keepOutput;
-    }
-
-    String name() {
-      return run + "." + attempt;
-    }
-
-    FromAgent.Ended end(String how, int code, String note, long at, Map<String, String> values) {
-      return new FromAgent.Ended(run, attempt, how, code, note, began, at, values, null);
-    }
-  }
 
   Attempts(Path home, Consumer<FromAgent> out) {
     this(home, RunAs.ownOnly(), out);
@@ -122,7 +59,7 @@ final class Attempts implements AutoCloseable, Starters.Heard {
    */
   Attempts(Path home, RunAs runAs, Consumer<FromAgent> out) {
     this.home = home.resolve("attempts").toAbsolutePath();
-    this.out = out;
+    this.telling = new Telling(out);
     this.runAs = runAs;
     try {
       Files.createDirectories(this.home);
@@ -190,10 +127,7 @@ final class Attempts implements AutoCloseable, Starters.Heard {
 
   /** A new connection knows nothing of what was told over the old one. */
   void connectionIsNew() {
-    synchronized (toTell) {
-      toTell.clear();
-      told = 0;
-    }
+    telling.startOver();
     for (Followed one : followed.values()) {
       synchronized (one) {
         one.pieceOut = false;
@@ -355,58 +289,13 @@ final class Attempts implements AutoCloseable, Starters.Heard {
   void stop(ToAgent.Stop stop) {
     Followed one = followed.get(stop.run() + "." + stop.attempt());
     if (one != null) {
-      stoppers.execute(() -> stop(one, stop.graceMillis()));
+      stopping.ask(one, stop.graceMillis());
     }
-  }
-
-  private void stop(Followed one, long graceMillis) {
-    try {
-      Optional<ProcessGroup> group = group(one);
-      for (int tries = 0; group.isEmpty() && tries < 100; tries++) {
-        Thread.sleep(50); // it is just being started
-        group = group(one);
-      }
-      if (group.isEmpty()) {
-        return;
-      }
-      ProcessGroup processes = group.get();
-      processes.ask();
-      long end = System.nanoTime() + TimeUnit.MILLISECONDS.toNanos(graceMillis);
-      while (processes.isAlive() && System.nanoTime() < end) {
-        Thread.sleep(100);
-      }
-      while (processes.isAlive()) {
-        processes.force();
-        Thread.sleep(100);
-      }
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-    }
-  }
-
-  private static Optional<ProcessGroup> group(Followed one) {
-    return one.group == 0
-        ? Optional.empty()
-        : Optional.of(new ProcessGroup(one.group, one.files.mark()));
   }
 
   /** Stops all work on this host, and waits until it has stopped. */
   void stopAll(long graceMillis) {
-    List<Thread> threads = new ArrayList<>();
-    for (Followed one : followed.values()) {
-      if (one.ended == null) {
-        Thread thread = new Thread(() -> stop(one, graceMillis));
-        thread.start();
-        threads.add(thread);
-      }
-    }
-    try {
-      for (Thread thread : threads) {
-        thread.join(graceMillis + 2_000);
-      }
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-    }
+    stopping.all(followed.values().stream().filter(one -> one.ended == null).toList(), graceMillis);
   }
 
   // ---- what the service says
@@ -425,10 +314,7 @@ final class Attempts implements AutoCloseable, Starters.Heard {
       one.outputComplete |= recorded.withOutput();
     }
     if (wasTold) {
-      synchronized (toTell) {
-        told = Math.max(0, told - 1);
-      }
-      tellEnds();
+      telling.recorded();
     }
     forgetIfDone(one);
     follow(one);
@@ -494,21 +380,17 @@ final class Attempts implements AutoCloseable, Starters.Heard {
         lookForEnd(one);
       }
       if (one.ended == null && !one.beganTold && isWorthTelling(one)) {
-        one.beganTold = true;
-        out.accept(new FromAgent.Began(one.run, one.attempt, one.began));
+        telling.began(one);
       }
       if (one.ended != null && !one.endTold) {
-        one.endTold = true;
-        synchronized (toTell) {
-          toTell.add(one);
-        }
+        telling.end(one);
       }
-      boolean withEnd = one.ended != null && !one.endRecorded && isToldWithEnd(one);
+      boolean withEnd = one.ended != null && !one.endRecorded && Telling.isWithEnd(one);
       if (!one.pieceOut && !one.outputComplete && !withEnd) {
-        tellOutput(one);
+        telling.output(one);
       }
     }
-    tellEnds();
+    telling.ends();
   }
 
   private static boolean isWorthTelling(Followed one) {
@@ -529,7 +411,7 @@ final class Attempts implements AutoCloseable, Starters.Heard {
       one.gone = 0;
       return Optional.empty();
     }
-    boolean atWork = group(one).filter(ProcessGroup::isGroupAlive).isPresent();
+    boolean atWork = one.processes().filter(ProcessGroup::isGroupAlive).isPresent();
     // what it wrote in its log just before it went is read until the next look
     if (atWork || ++one.gone < 2) {
       return Optional.empty();
@@ -540,64 +422,12 @@ final class Attempts implements AutoCloseable, Starters.Heard {
     return Optional.of(one.end("lost", -1, note, System.currentTimeMillis(), Map.of()));
   }
 
-  /** Ends go out in order, no more at a time than the service can be expected to hold. */
-  private void tellEnds() {
-    while (true) {
-      Followed next;
-      synchronized (toTell) {
-        if (told >= WINDOW || toTell.isEmpty()) {
-          return;
-        }
-        next = toTell.poll();
-        told++;
-      }
-      synchronized (next) {
-        byte[] all = isToldWithEnd(next) ? next.files.read(0, PIECE) : null;
-        FromAgent.Ended ended = next.ended;
-        out.accept(
-            new FromAgent.Ended(
-                ended.run(),
-                ended.attempt(),
-                ended.how(),
-                ended.code(),
-                ended.note(),
-                next.began > 0 ? next.began : ended.began(),
-                ended.at(),
-                ended.values(),
-                all));
-      }
-    }
-  }
-
-  private static boolean isToldWithEnd(Followed one) {
-    long length = one.files.outputLength();
-    return !one.pieceTold && length <= PIECE && length <= one.keepOutput;
-  }
-
-  private void tellOutput(Followed one) {
-    AttemptFiles files = one.files;
-    long length = files.outputLength();
-    long keep = Math.min(length, one.keepOutput);
-    if (one.taken >= one.keepOutput && length > one.keepOutput + SPARE_OUTPUT) {
-      one.dropped += files.cutOutput(one.keepOutput);
-    }
-    byte[] data = files.read(one.taken, (int) Math.min(PIECE, keep - one.taken));
-    boolean complete = one.ended != null && one.taken + data.length >= keep;
-    if (data.length > 0 || complete) {
-      one.pieceOut = true;
-      one.pieceTold = true;
-      out.accept(
-          new FromAgent.Output(
-              one.run, one.attempt, one.taken, data, complete, length + one.dropped));
-    }
-  }
-
   @Override
   public void close() {
     startThread.interrupt();
     clock.shutdownNow();
     cleaner.shutdownNow();
-    stoppers.shutdownNow();
+    stopping.close();
     starters.close();
     journal.close();
   }

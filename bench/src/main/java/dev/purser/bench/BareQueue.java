@@ -1,6 +1,6 @@
 package dev.purser.bench;
 
-import dev.purser.core.board.BoardEvent;
+import dev.purser.core.event.BoardEvent;
 import java.util.Arrays;
 import java.util.List;
 

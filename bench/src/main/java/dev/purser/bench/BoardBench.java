@@ -1,8 +1,8 @@
 package dev.purser.bench;
 
 import dev.purser.core.board.Board;
-import dev.purser.core.board.BoardEvent;
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.event.BoardEvent;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.core.forecast.Rehearsal;
 import dev.purser.core.forecast.UsualOutcomes;

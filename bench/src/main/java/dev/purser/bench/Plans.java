@@ -1,11 +1,11 @@
 package dev.purser.bench;
 
-import dev.purser.core.definition.DefinitionCheck;
+import dev.purser.core.check.DefinitionCheck;
 import dev.purser.core.definition.Definitions;
-import dev.purser.core.definition.SourceFile;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.plan.Planner;
 import dev.purser.core.preview.Preview;
+import dev.purser.core.reading.SourceFile;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;

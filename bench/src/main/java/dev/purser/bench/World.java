@@ -1,10 +1,10 @@
 package dev.purser.bench;
 
-import dev.purser.core.definition.DefinitionCheck;
+import dev.purser.core.check.DefinitionCheck;
 import dev.purser.core.definition.Definitions;
-import dev.purser.core.definition.SourceFile;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
+import dev.purser.core.reading.SourceFile;
 import dev.purser.core.run.RunSpec;
 import java.time.LocalDate;
 import java.util.ArrayList;

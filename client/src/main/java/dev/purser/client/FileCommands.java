@@ -1,12 +1,12 @@
 package dev.purser.client;
 
-import dev.purser.core.definition.DefinitionCheck;
+import dev.purser.core.check.DefinitionCheck;
 import dev.purser.core.definition.Definitions;
-import dev.purser.core.definition.SchemaWriter;
-import dev.purser.core.definition.SourceFile;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
 import dev.purser.core.problem.Problem;
+import dev.purser.core.reading.SchemaWriter;
+import dev.purser.core.reading.SourceFile;
 import dev.purser.core.run.RunSpec;
 import java.io.IOException;
 import java.nio.charset.MalformedInputException;

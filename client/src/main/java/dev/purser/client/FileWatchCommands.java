@@ -214,7 +214,6 @@ final class FileWatchCommands {
         "The files that were found, newest first, and what has become of each: seen, settling,"
             + " ready, taken by a run, used, unprocessed, rejected or ignored."
       },
-      subcommands = {Retry.class, PutAside.class, Done.class},
       footer = {
         "",
         "Example: purser arrivals --unprocessed",
@@ -356,9 +355,16 @@ final class FileWatchCommands {
     }
   }
 
-  /** What is common to decisions. */
-  abstract static class Decision implements Callable<Integer> {
+  /** What people decide of files: one word of the API. */
+  @CommandLine.Command(mixinStandardHelpOptions = true)
+  static final class Decision implements Callable<Integer> {
     @CommandLine.Mixin private Output output;
+
+    private final String action;
+
+    Decision(String action) {
+      this.action = action;
+    }
 
     @CommandLine.Parameters(
         arity = "1..*",
@@ -369,8 +375,6 @@ final class FileWatchCommands {
     @CommandLine.Option(names = "--reason", defaultValue = "", description = "For the audit trail.")
     private String reason;
 
-    abstract String action();
-
     @Override
     public Integer call() {
       List<FileViews.DecisionView> results =
@@ -378,7 +382,7 @@ final class FileWatchCommands {
               .postForList(
                   FileViews.DecisionView.class,
                   "/arrivals/actions",
-                  new FileViews.DecisionRequest(arrivals, action(), reason));
+                  new FileViews.DecisionRequest(arrivals, action, reason));
       output.one(
           results,
           () -> {
@@ -391,47 +395,6 @@ final class FileWatchCommands {
             }
           });
       return results.stream().allMatch(FileViews.DecisionView::done) ? 0 : 1;
-    }
-  }
-
-  /** {@code purser arrivals retry}. */
-  @CommandLine.Command(
-      name = "retry",
-      mixinStandardHelpOptions = true,
-      description =
-          "Uses files after all: the run that failed is tried again; a file that no run has is free"
-              + " for the next one.",
-      footer = {"", "Example: purser arrivals retry 41 42 --reason \"the table was locked\""})
-  static final class Retry extends Decision {
-    @Override
-    String action() {
-      return "retry";
-    }
-  }
-
-  /** {@code purser arrivals put-aside}. */
-  @CommandLine.Command(
-      name = "put-aside",
-      mixinStandardHelpOptions = true,
-      description = "Leaves files alone: no run gets them.",
-      footer = {"", "Example: purser arrivals put-aside 41 --reason \"sent by mistake\""})
-  static final class PutAside extends Decision {
-    @Override
-    String action() {
-      return "put-aside";
-    }
-  }
-
-  /** {@code purser arrivals done}. */
-  @CommandLine.Command(
-      name = "done",
-      mixinStandardHelpOptions = true,
-      description = "Marks files as dealt with in another way; the reason is needed.",
-      footer = {"", "Example: purser arrivals done 41 --reason \"typed in by hand\""})
-  static final class Done extends Decision {
-    @Override
-    String action() {
-      return "done";
     }
   }
 }

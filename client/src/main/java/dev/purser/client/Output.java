@@ -9,6 +9,8 @@ import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Function;
+import org.apache.commons.csv.CSVFormat;
+import org.apache.commons.csv.QuoteMode;
 import picocli.CommandLine;
 import tools.jackson.databind.SerializationFeature;
 import tools.jackson.databind.json.JsonMapper;
@@ -30,6 +32,10 @@ final class Output {
 
   @CommandLine.Spec(CommandLine.Spec.Target.MIXEE)
   private CommandLine.Model.CommandSpec command;
+
+  /** RFC 4180, with the line ends of where it runs. */
+  private static final CSVFormat CSV =
+      CSVFormat.RFC4180.builder().setQuoteMode(QuoteMode.MINIMAL).get();
 
   private static final JsonMapper JSON =
       JsonMapper.builder().enable(SerializationFeature.INDENT_OUTPUT).build();
@@ -78,16 +84,10 @@ final class Output {
   }
 
   private <T> void csv(List<T> rows, List<Column<T>> columns) {
-    line(String.join(",", columns.stream().map(Column::title).toList()));
+    line(CSV.format(columns.stream().map(Column::title).toArray()));
     for (T row : rows) {
-      List<String> cells = new ArrayList<>();
-      columns.forEach(column -> cells.add(quoted(machine(column.value().apply(row)))));
-      line(String.join(",", cells));
+      line(CSV.format(columns.stream().map(one -> machine(one.value().apply(row))).toArray()));
     }
-  }
-
-  private static String quoted(String cell) {
-    return cell.matches("(?s).*[\",\n\r].*") ? "\"" + cell.replace("\"", "\"\"") + "\"" : cell;
   }
 
   private static String machine(Object value) {

@@ -1,10 +1,14 @@
 package dev.purser.client;
 
 import java.io.PrintWriter;
+import java.io.UncheckedIOException;
+import java.nio.charset.CharacterCodingException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.AccessDeniedException;
+import java.nio.file.NoSuchFileException;
 import java.time.LocalDate;
 import java.time.format.DateTimeParseException;
-import picocli.AutoComplete;
+import java.util.Optional;
 import picocli.CommandLine;
 
 /** The client's program. */
@@ -14,56 +18,6 @@ import picocli.CommandLine;
     version = "Purser 0.1.0",
     description = "Keeps batch work on time, and says why when it is not.",
     synopsisSubcommandLabel = "COMMAND",
-    subcommands = {
-      CalendarCommands.Days.class,
-      FileCommands.Check.class,
-      OutlookCommand.class,
-      RehearseCommand.class,
-      FileCommands.Schema.class,
-      SiteCommands.Login.class,
-      ChangeCommands.Import.class,
-      ChangeCommands.PreviewCommand.class,
-      SiteCommands.Publish.class,
-      SiteCommands.Withdraw.class,
-      ScheduleCommands.Streams.class,
-      ScheduleCommands.Next.class,
-      ScheduleCommands.Month.class,
-      ScheduleCommands.Pause.class,
-      ScheduleCommands.Resume.class,
-      ScheduleCommands.Windows.class,
-      RunCommands.Plan.class,
-      RunCommands.Start.class,
-      RunCommands.Runs.class,
-      RunCommands.Show.class,
-      RunCommands.Log.class,
-      RunCommands.WhyCommand.class,
-      RunCommands.Values.class,
-      RunCommands.Graph.class,
-      RunCommands.Find.class,
-      ActionCommands.Hold.class,
-      ActionCommands.Release.class,
-      ActionCommands.Holds.class,
-      ActionCommands.StartNow.class,
-      ActionCommands.StartAt.class,
-      ActionCommands.Priority.class,
-      ActionCommands.Mark.class,
-      ActionCommands.Skip.class,
-      ActionCommands.Cancel.class,
-      ActionCommands.Rerun.class,
-      ActionCommands.Approve.class,
-      ActionCommands.Refuse.class,
-      SiteCommands.Hosts.class,
-      FileWatchCommands.Watches.class,
-      FileWatchCommands.Arrivals.class,
-      CalendarCommands.CalendarsCommand.class,
-      ActionCommands.Capacity.class,
-      SiteCommands.Alerts.class,
-      SiteCommands.Audit.class,
-      SiteCommands.People.class,
-      CareCommands.Doctor.class,
-      CareCommands.Forget.class,
-      AutoComplete.GenerateCompletion.class
-    },
     footer = {
       "",
       "Exit codes: 0 done, 1 the answer is no, 2 wrong use, 3 the service cannot be reached.",
@@ -83,6 +37,12 @@ public final class Purser {
   /** Runs one command with the given writers; returns its exit code. */
   public static int run(PrintWriter out, PrintWriter err, String... args) {
     CommandLine line = new CommandLine(new Purser());
+    Optional<String> wrong = Commands.addWanted(line, args.length == 0 ? "--help" : args[0]);
+    if (wrong.isPresent()) {
+      err.println(wrong.get());
+      err.flush();
+      return 2;
+    }
     line.setOut(out);
     line.setErr(err);
     line.setUsageHelpAutoWidth(true);
@@ -108,10 +68,29 @@ public final class Purser {
     }
   }
 
+  /** What is wrong with a file that was named; empty where it is something else. */
+  private static Optional<String> fileTrouble(Exception e) {
+    Throwable cause = e instanceof UncheckedIOException wrapped ? wrapped.getCause() : e;
+    if (cause instanceof NoSuchFileException missing) {
+      return Optional.of("there is no file " + missing.getFile());
+    }
+    if (cause instanceof AccessDeniedException denied) {
+      return Optional.of("you may not read or write " + denied.getFile());
+    }
+    return cause instanceof CharacterCodingException
+        ? Optional.of("the file is not text in UTF-8")
+        : Optional.empty();
+  }
+
   private static int explain(Exception e, CommandLine line, CommandLine.ParseResult parsed) {
     if (e instanceof Service.Refusal refusal) {
       line.getErr().println(refusal.getMessage());
       return refusal.code();
+    }
+    Optional<String> file = fileTrouble(e);
+    if (file.isPresent()) {
+      line.getErr().println(file.get());
+      return 2;
     }
     line.getErr().println("this went wrong inside purser itself: " + e);
     return 1;

@@ -1,19 +1,19 @@
 package dev.purser.client;
 
 import dev.purser.core.board.Board;
-import dev.purser.core.board.BoardEvent;
 import dev.purser.core.definition.Definitions;
-import dev.purser.core.definition.Job;
-import dev.purser.core.definition.SourceFile;
 import dev.purser.core.definition.Stream;
+import dev.purser.core.event.BoardEvent;
 import dev.purser.core.forecast.Compared;
 import dev.purser.core.forecast.FixedOutcomes;
 import dev.purser.core.forecast.Outcomes;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.core.forecast.Rehearsal;
 import dev.purser.core.forecast.UsualOutcomes;
+import dev.purser.core.job.Job;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.RunReference;
+import dev.purser.core.reading.SourceFile;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunStatus;
 import java.nio.file.Path;
@@ -215,7 +215,7 @@ final class RehearseCommand implements Callable<Integer> {
         status.state().word(),
         FileCommands.local(rehearsal.firstStart(run.id()), run.run()),
         FileCommands.local(status.ended(), run.run()),
-        status.host(),
+        status.where().word(),
         status.attempts(),
         open ? rehearsal.board().why(run.id()).sentence() : status.note());
   }

@@ -14,15 +14,21 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.json.JsonMapper;
 
 /** The service's API, as the person who has logged in. */
 final class Service {
+  private static final Pattern LINK = Pattern.compile("</api/v1(/[^>]*)>; rel=\"next\"");
+
   static final JsonMapper JSON = JsonMapper.builder().build();
 
   private final Login login;
@@ -125,36 +131,62 @@ final class Service {
   }
 
   <T> T get(Class<T> type, String path, Map<String, ?> query) {
-    return JSON.readValue(ask("GET", address(path, query), null, Map.of()), type);
+    return JSON.readValue(ask("GET", address(path, query), null, Map.of()).body(), type);
   }
 
   <T> List<T> list(Class<T> type, String path, Map<String, ?> query) {
+    String address = address(path, query);
+    HttpResponse<String> page = ask("GET", address, null, Map.of());
+    List<T> all = new ArrayList<>(many(type, page));
+    while (isWhole(query)) {
+      Optional<String> next =
+          page.headers()
+              .firstValue("Link")
+              .map(LINK::matcher)
+              .filter(Matcher::matches)
+              .map(m -> m.group(1));
+      if (next.isEmpty()) {
+        break;
+      }
+      page = ask("GET", next.get(), null, Map.of());
+      List<T> more = many(type, page);
+      if (more.isEmpty()) {
+        break;
+      }
+      all.addAll(more);
+    }
+    return all;
+  }
+
+  /** Whoever asks for so many gets so many. */
+  private static boolean isWhole(Map<String, ?> query) {
+    return !query.containsKey("limit");
+  }
+
+  private static <T> List<T> many(Class<T> type, HttpResponse<String> page) {
     return JSON.readValue(
-        ask("GET", address(path, query), null, Map.of()),
-        JSON.getTypeFactory().constructCollectionType(List.class, type));
+        page.body(), JSON.getTypeFactory().constructCollectionType(List.class, type));
   }
 
   /** An answer that is no JSON, as it came. */
   String text(String path, Map<String, ?> query) {
-    return ask("GET", address(path, query), null, Map.of("Accept", "text/calendar"));
+    return ask("GET", address(path, query), null, Map.of("Accept", "text/calendar")).body();
   }
 
   <T> T post(Class<T> type, String path, Object body) {
-    return JSON.readValue(ask("POST", path, body, Map.of()), type);
+    return JSON.readValue(ask("POST", path, body, Map.of()).body(), type);
   }
 
   <T> List<T> postForList(Class<T> type, String path, Object body) {
-    return JSON.readValue(
-        ask("POST", path, body, Map.of()),
-        JSON.getTypeFactory().constructCollectionType(List.class, type));
+    return many(type, ask("POST", path, body, Map.of()));
   }
 
   <T> T post(Class<T> type, String path, Object body, Map<String, String> headers) {
-    return JSON.readValue(ask("POST", path, body, headers), type);
+    return JSON.readValue(ask("POST", path, body, headers).body(), type);
   }
 
   <T> T put(Class<T> type, String path, Object body) {
-    return JSON.readValue(ask("PUT", path, body, Map.of()), type);
+    return JSON.readValue(ask("PUT", path, body, Map.of()).body(), type);
   }
 
   void delete(String path, Map<String, ?> query) {
@@ -175,7 +207,8 @@ final class Service {
   }
 
   /** Asks the service; of several, the one that is active. */
-  private String ask(String method, String path, Object body, Map<String, String> headers) {
+  private HttpResponse<String> ask(
+      String method, String path, Object body, Map<String, String> headers) {
     List<String> services = List.of(login.service().split(","));
     Refusal last = null;
     for (String service : services) {
@@ -207,7 +240,7 @@ final class Service {
     }
   }
 
-  private String ask(
+  private HttpResponse<String> ask(
       String service, String method, String path, Object body, Map<String, String> headers) {
     URI address = URI.create(service.replaceAll("/+$", "") + "/api/v1" + path);
     HttpRequest.Builder request =
@@ -230,7 +263,7 @@ final class Service {
           http.send(request.build(), HttpResponse.BodyHandlers.ofString());
       int status = response.statusCode();
       if (status / 100 == 2 || status == 422) {
-        return response.body();
+        return response;
       }
       String why = explain(status, response.body());
       if (status == 503 && response.body().contains("\"Stands by\"")) {

@@ -1,6 +1,6 @@
 package dev.purser.client;
 
-import dev.purser.core.definition.SourceFile;
+import dev.purser.core.reading.SourceFile;
 import dev.purser.wire.api.Views;
 import java.io.Console;
 import java.io.IOException;
@@ -328,10 +328,14 @@ final class SiteCommands {
     @CommandLine.Option(names = "--closed", description = "Closed ones too.")
     private boolean closed;
 
+    @CommandLine.Option(names = "--limit", defaultValue = "200", description = "At most; 200.")
+    private int limit;
+
     @Override
     public Integer call() {
       output.list(
-          Service.loggedIn().list(Views.AlertView.class, "/alerts", Map.of("closed", closed)),
+          Service.loggedIn()
+              .list(Views.AlertView.class, "/alerts", Map.of("closed", closed, "limit", limit)),
           List.of(
               new Output.Column<>("id", Views.AlertView::id),
               new Output.Column<>("kind", Views.AlertView::kind),

@@ -71,10 +71,26 @@ class ArchitectureTest {
       noClasses()
           .that()
           .resideOutsideOfPackages(
-              "dev.purser.core.course..", "dev.purser.core.board..", "dev.purser.core.why..")
+              "dev.purser.core.course..",
+              "dev.purser.core.rule..",
+              "dev.purser.core.board..",
+              "dev.purser.core.why..")
           .should()
           .dependOnClassesThat()
           .resideInAPackage("dev.purser.core.course..");
+
+  @ArchTest
+  static final ArchRule nobodyHasTheRulesButTheBoard =
+      noClasses()
+          .that()
+          .resideOutsideOfPackages("dev.purser.core.rule..", "dev.purser.core.board..")
+          .should()
+          .dependOnClassesThat()
+          .resideInAPackage("dev.purser.core.rule..");
+
+  @ArchTest
+  static final ArchRule noTwoRoomsOfTheApiNeedEachOther =
+      slices().matching("dev.purser.service.api.(**)").should().beFreeOfCycles();
 
   @ArchTest
   static final ArchRule theWireIsRecordsThatKnowNobody =
@@ -83,7 +99,11 @@ class ArchitectureTest {
           .resideInAPackage("dev.purser.wire..")
           .should()
           .onlyDependOnClassesThat()
-          .resideInAnyPackage("dev.purser.wire..", "java..", "com.fasterxml.jackson.annotation..");
+          .resideInAnyPackage(
+              "dev.purser.wire..",
+              "java..",
+              "com.fasterxml.jackson.annotation..",
+              "jakarta.validation..");
 
   @ArchTest
   static final ArchRule agentAndClientNeverKnowTheService =

@@ -22,8 +22,6 @@ import org.openqa.selenium.Keys;
 import org.openqa.selenium.WebElement;
 import org.openqa.selenium.WindowType;
 import org.openqa.selenium.chrome.ChromeDriver;
-import org.openqa.selenium.chrome.ChromeDriverService;
-import org.openqa.selenium.chrome.ChromeOptions;
 import org.openqa.selenium.support.ui.WebDriverWait;
 
 /** The console in a real browser. */
@@ -48,6 +46,7 @@ class ConsoleTest {
           "/health");
 
   private static Harbour harbour;
+  private static Browser on;
   private static ChromeDriver browser;
 
   @BeforeAll
@@ -92,45 +91,24 @@ class ConsoleTest {
         """
             .replace("@IN@", harbour.home + "/in"));
     harbour.startAgent("quay-north");
-    ChromeOptions options = new ChromeOptions();
-    options.setBinary("/usr/bin/chromium");
-    options.addArguments(
-        "--headless=new",
-        "--no-sandbox",
-        "--disable-gpu",
-        "--disable-dev-shm-usage",
-        "--disable-quic",
-        "--no-first-run",
-        "--disable-background-networking",
-        "--disable-component-update",
-        "--disable-sync",
-        "--window-size=1280,800");
-    ChromeDriverService service =
-        new ChromeDriverService.Builder()
-            .usingDriverExecutable(new java.io.File("/usr/bin/chromedriver"))
-            .build();
-    browser = new ChromeDriver(service, options);
+    on = new Browser();
+    browser = on.driver();
   }
 
   @AfterAll
   static void close() throws IOException {
-    if (browser != null) {
-      browser.quit();
+    if (on != null) {
+      on.close();
     }
     harbour.close();
   }
 
   private static WebElement see(String xpath) {
-    return new WebDriverWait(browser, Duration.ofSeconds(60))
-        .until(driver -> driver.findElements(By.xpath(xpath)).stream().findFirst().orElse(null));
+    return on.see(xpath);
   }
 
   private static WebElement text(String text) {
-    return see(
-        "//*[self::p or self::h1 or self::h2 or self::span or self::a or self::div[not(*)]]"
-            + "[contains(normalize-space(.), \""
-            + text
-            + "\")]");
+    return on.text(text);
   }
 
   /** Goes to a page by its group and name. */
@@ -140,7 +118,7 @@ class ConsoleTest {
   }
 
   private static void click(String name) {
-    see("//button[normalize-space(.)=\"" + name + "\"]").click();
+    on.click(name);
   }
 
   @Test

@@ -14,6 +14,10 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalTime;
+import java.time.ZoneOffset;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -44,18 +48,48 @@ final class Harbour implements AutoCloseable {
   private String token = "";
   private String clientServices = "";
   private final Map<String, String> settings = new HashMap<>();
+  private final String moreClasses;
 
   Harbour() throws IOException {
     this(Map.of());
   }
 
   Harbour(Map<String, String> settings) throws IOException {
+    this(settings, "");
+  }
+
+  /**
+   * With a service that has more in it.
+   *
+   * @param moreClasses a directory of classes; empty for none
+   */
+  Harbour(Map<String, String> settings, String moreClasses) throws IOException {
     this.settings.putAll(settings);
+    this.moreClasses = moreClasses;
     home = Files.createTempDirectory("purser-e2e");
     sink = new Sink(0, 0);
     startDatabase();
     startService();
     firstSignIn();
+  }
+
+  /** The clock of the service, and of what it tells its agents. */
+  Instant now() {
+    return Instant.now().plus(Duration.parse(settings.getOrDefault("PURSER_CLOCK_OFFSET", "PT0S")));
+  }
+
+  /** How far a service must be ahead to begin at a time of today, UTC. */
+  static Duration clockAt(LocalTime time) {
+    Instant now = Instant.now();
+    return Duration.between(now, now.atOffset(ZoneOffset.UTC).with(time).toInstant());
+  }
+
+  /**
+   * The service that is started next is so much further ahead: time goes by while none is there.
+   */
+  void turnClock(Duration by) {
+    Duration ahead = Duration.between(Instant.now(), now()).plus(by);
+    settings.put("PURSER_CLOCK_OFFSET", ahead.truncatedTo(ChronoUnit.SECONDS).toString());
   }
 
   static int freePort() {
@@ -110,7 +144,21 @@ final class Harbour implements AutoCloseable {
     environment.put("PURSER_ZONE", "UTC");
     environment.put("PURSER_CONSOLE_ADDRESS", "http://127.0.0.1:" + port);
     environment.put("PURSER_JAVA_OPTIONS", "-Xmx256m -XX:TieredStopAtLevel=1 -XX:+UseSerialGC");
-    return start(name, List.of(ROOT.resolve("bin/service").toString()), environment);
+    return start(name, serviceCommand(), environment);
+  }
+
+  private List<String> serviceCommand() {
+    if (moreClasses.isEmpty()) {
+      return List.of(ROOT.resolve("bin/service").toString());
+    }
+    return List.of(
+        ProcessHandle.current().info().command().orElseThrow(),
+        "-Xmx256m",
+        "-XX:TieredStopAtLevel=1",
+        "-XX:+UseSerialGC",
+        "-cp",
+        ROOT.resolve("service/target/purser-service-0.1.0.jar") + ":" + moreClasses,
+        "dev.purser.service.PurserService");
   }
 
   private boolean isHealthy() {

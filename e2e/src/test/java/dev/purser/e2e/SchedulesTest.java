@@ -27,7 +27,9 @@ class SchedulesTest {
 
   @BeforeAll
   static void open() throws IOException {
-    harbour = new Harbour(Map.of("PURSER_MISSED_AFTER", "2s"));
+    // Noon, so that times a few seconds from now lie on one date whenever the test is run.
+    String ahead = Harbour.clockAt(LocalTime.NOON).truncatedTo(ChronoUnit.SECONDS).toString();
+    harbour = new Harbour(Map.of("PURSER_MISSED_AFTER", "2s", "PURSER_CLOCK_OFFSET", ahead));
     harbour.publish(
         """
         host: quay-north
@@ -66,27 +68,31 @@ class SchedulesTest {
     return found;
   }
 
+  private static LocalTime now() {
+    return harbour.now().atOffset(ZoneOffset.UTC).toLocalTime();
+  }
+
+  private static LocalDate today() {
+    return harbour.now().atOffset(ZoneOffset.UTC).toLocalDate();
+  }
+
   private static String at(LocalTime time) {
     return "\"" + time.truncatedTo(ChronoUnit.SECONDS) + "\"";
   }
 
   @Test
   void startsThatPassWhileTheServiceIsDeadAreJudgedByTheirSchedules() throws Exception {
-    LocalTime now = LocalTime.now(ZoneOffset.UTC);
-    if (now.isAfter(LocalTime.of(23, 58))) {
-      Thread.sleep(120_000); // the times below must lie on one date
-      now = LocalTime.now(ZoneOffset.UTC);
-    }
+    LocalTime now = now();
     String times =
         "days: every day, at: [" + at(now.plusSeconds(6)) + ", " + at(now.plusSeconds(8)) + "]";
     harbour.publish(
         stream("missed/all", times, "true"),
         stream("missed/once", times + ", if-missed: run once", "true"),
         stream("missed/none", times + ", if-missed: skip", "true"));
-    LocalDate today = LocalDate.now(ZoneOffset.UTC);
+    LocalDate today = today();
     assertThat(runs("missed/none").stream().filter(r -> isOn(r, today))).hasSize(2);
     harbour.killService();
-    Thread.sleep(13_000);
+    harbour.turnClock(Duration.ofSeconds(13));
     harbour.startService();
     Harbour.await("the agent is back", () -> harbour.isConnected("quay-north"), 30);
     Harbour.await("all ends", () -> ended("missed/all", today) && ended("missed/once", today), 30);
@@ -107,7 +113,7 @@ class SchedulesTest {
         stream("away/once", early + ", if-missed: run once", "true"),
         stream("away/none", early + ", if-missed: skip", "true"),
         stream("away/windows", "windows: 12h", "true"));
-    LocalDate today = LocalDate.now(ZoneOffset.UTC);
+    LocalDate today = today();
     harbour.killService();
     harbour.sql("delete from run where stream like 'away/%'");
     harbour.sql("delete from planned_date");
@@ -149,20 +155,19 @@ class SchedulesTest {
 
   @Test
   void whatAPausedStreamMissesIsJudgedWhenItGoesOn() throws Exception {
-    LocalTime now = LocalTime.now(ZoneOffset.UTC);
-    if (now.isAfter(LocalTime.of(23, 58))) {
-      Thread.sleep(120_000);
-      now = LocalTime.now(ZoneOffset.UTC);
-    }
+    LocalTime now = now();
     String times =
         "days: every day, at: [" + at(now.plusSeconds(15)) + ", " + at(now.plusSeconds(16)) + "]";
-    LocalDate today = LocalDate.now(ZoneOffset.UTC);
+    LocalDate today = today();
     for (String stream : List.of("paused/once", "paused/none")) {
       String more = stream.endsWith("once") ? ", if-missed: run once" : ", if-missed: skip";
       harbour.publish(stream(stream, times + more, "true"));
       assertThat(harbour.purser("pause", stream, "--reason", "audit").code()).isZero();
     }
-    Thread.sleep(Duration.between(LocalTime.now(ZoneOffset.UTC), now.plusSeconds(18)).toMillis());
+    harbour.killService();
+    harbour.turnClock(Duration.ofSeconds(20));
+    harbour.startService();
+    Harbour.await("the agent is back", () -> harbour.isConnected("quay-north"), 30);
     assertThat(states("paused/once", today)).isEmpty();
     harbour.purser("resume", "paused/once");
     harbour.purser("resume", "paused/none");
@@ -194,7 +199,7 @@ class SchedulesTest {
             "tide/levels",
             "windows: 6h, at-a-time: 2",
             "echo $PURSER_WINDOW_START to $PURSER_WINDOW_END"));
-    LocalDate from = LocalDate.now(ZoneOffset.UTC).minusDays(2);
+    LocalDate from = today().minusDays(2);
     Harbour.Ran filled = harbour.purser("windows", "tide/levels", "--fill-from", from.toString());
     assertThat(filled.out()).contains("windows of tide/levels were filled in");
     Harbour.await(

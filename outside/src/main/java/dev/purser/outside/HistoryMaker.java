@@ -2,20 +2,20 @@ package dev.purser.outside;
 
 import dev.purser.core.arrival.Checklist;
 import dev.purser.core.board.Board;
-import dev.purser.core.board.BoardEvent;
-import dev.purser.core.definition.DefinitionCheck;
+import dev.purser.core.check.DefinitionCheck;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.FileWatch;
-import dev.purser.core.definition.Job;
-import dev.purser.core.definition.SourceFile;
 import dev.purser.core.definition.Stream;
-import dev.purser.core.definition.Work;
+import dev.purser.core.event.BoardEvent;
 import dev.purser.core.forecast.Outcomes;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.core.forecast.Rehearsal;
 import dev.purser.core.forecast.UsualOutcomes;
+import dev.purser.core.job.Command;
+import dev.purser.core.job.Job;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
+import dev.purser.core.reading.SourceFile;
 import dev.purser.core.run.Ending;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunStatus;
@@ -28,6 +28,8 @@ import java.sql.DriverManager;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.sql.Timestamp;
+import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
@@ -63,6 +65,11 @@ public final class HistoryMaker {
     this.definitions = definitions;
   }
 
+  /** As far as the service's clock is, which reads the same variable. */
+  private static Duration ahead() {
+    return Duration.parse(System.getenv().getOrDefault("PURSER_CLOCK_OFFSET", "PT0S"));
+  }
+
   /**
    * Makes history.
    *
@@ -82,7 +89,7 @@ public final class HistoryMaker {
         files.add(new SourceFile(file.toString(), Files.readString(file)));
       }
     }
-    LocalDate today = LocalDate.now(ZoneId.of(args[6]));
+    LocalDate today = LocalDate.now(Clock.offset(Clock.system(ZoneId.of(args[6])), ahead()));
     DefinitionCheck.Result result = DefinitionCheck.check(Definitions.none(), files, today);
     if (!result.isSound()) {
       throw new IllegalArgumentException(result.problems().toString());
@@ -176,7 +183,7 @@ public final class HistoryMaker {
     /** What jobs hand back: about what their command says, as in rows=1200. */
     private static Map<String, String> values(RunSpec run, SplittableRandom random) {
       Map<String, String> values = new TreeMap<>();
-      if (run.run().job().work() instanceof Work.Command command) {
+      if (run.run().job().work() instanceof Command command) {
         Matcher matcher = VALUE.matcher(command.line());
         while (matcher.find()) {
           int about = Integer.parseInt(matcher.group(2));
@@ -212,7 +219,7 @@ public final class HistoryMaker {
         RunStatus status = rehearsal.board().status(spec.id()).orElseThrow();
         if (status.state().isEnded()) {
           run(runs, spec, status);
-          if (status.started() > 0) {
+          if (status.attempts() > 0) { // a step has none
             attempt(attempts, spec, status);
           }
           for (Map.Entry<String, String> value : status.values().entrySet()) {
@@ -251,7 +258,7 @@ public final class HistoryMaker {
     row.setTimestamp(i++, new Timestamp(status.since()));
     row.setInt(i++, status.attempts());
     row.setInt(i++, status.budget());
-    row.setString(i++, status.host());
+    row.setString(i++, status.where().word());
     row.setTimestamp(i++, status.started() == 0 ? null : new Timestamp(status.started()));
     row.setTimestamp(i++, new Timestamp(status.ended()));
     row.setObject(i++, status.exitCode() < 0 ? null : status.exitCode());
@@ -279,7 +286,7 @@ public final class HistoryMaker {
       throws SQLException {
     row.setLong(1, spec.id());
     row.setInt(2, status.attempts());
-    row.setString(3, status.host());
+    row.setString(3, status.where().word());
     row.setTimestamp(4, new Timestamp(status.started()));
     row.setTimestamp(5, new Timestamp(status.started()));
     row.setTimestamp(6, new Timestamp(status.ended()));

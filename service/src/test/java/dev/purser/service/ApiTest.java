@@ -1,9 +1,11 @@
 package dev.purser.service;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.springframework.web.bind.annotation.RequestMethod.GET;
 
 import dev.purser.service.people.People;
 import dev.purser.service.people.Role;
+import jakarta.validation.constraints.Max;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStream;
@@ -13,13 +15,18 @@ import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.beans.factory.annotation.Qualifier;
 import org.springframework.boot.test.web.server.LocalServerPort;
+import org.springframework.web.servlet.mvc.method.annotation.RequestMappingHandlerMapping;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -31,6 +38,10 @@ class ApiTest extends OnDatabase {
   private final HttpClient http = HttpClient.newHttpClient();
   @LocalServerPort private int port;
   @Autowired private People people;
+
+  @Autowired
+  @Qualifier("requestMappingHandlerMapping")
+  private RequestMappingHandlerMapping mappings;
 
   @BeforeEach
   void signIn() {
@@ -64,7 +75,20 @@ class ApiTest extends OnDatabase {
       textBlock =
           """
           GET    | /api/v1/runs?state=runing                                   |                            | 400 | did you mean "running"?
-          GET    | /api/v1/runs?limit=0                                        |                            | 400 | limit must be 1 to 1000, not 0
+          GET    | /api/v1/runs?limit=0                                        |                            | 400 | limit must be at least 1, not 0
+          GET    | /api/v1/runs?limit=99999                                    |                            | 400 | limit must be at most 1000, not 99999
+          GET    | /api/v1/streams?limit=0                                     |                            | 400 | limit must be a number from 1 to 10000, not 0
+          GET    | /api/v1/streams?after=x                                     |                            | 400 | "x" is not a place in this list
+          GET    | /api/v1/alerts?limit=0                                      |                            | 400 | limit must be at least 1, not 0
+          POST   | /api/v1/actions                                             | {"action":"start-at","runs":[1],"priority":-1} | 400 | priority must be at least 0, not -1
+          POST   | /api/v1/definitions/check                                   | {"files":[{"name":"a"},{}]} | 400 | files[0].text is missing; files[1].name is missing; files[1].text is missing
+          GET    | /api/v1/runs?date=%2B12345-01-01                            |                            | 400 | date: "+12345-01-01" is not a date such as 2027-03-04, of 1970 to 9999
+          GET    | /api/v1/runs?from=1969-12-31                                |                            | 400 | from: "1969-12-31" is not a date
+          POST   | /api/v1/starts | {"stream":"a","date":"0099-01-01"} | 400 | date: "0099-01-01" is not a date such as
+          POST   | /api/v1/actions | {"action":"start-at","runs":[1],"startAt":"+99999-01-01T00:00:00Z"} | 400 | startAt: "+99999-01-01T00:00:00Z" is not a time such as
+          POST   | /api/v1/actions | {"action":"hold","runs":["x"]} | 400 | the value of runs[0] is not of the kind
+          POST   | /api/v1/actions | [1] | 400 | not
+          GET    | /api/v1/runs/12x | | 400 | id cannot be "12x": expected a whole number
           GET    | /api/v1/runs?cursor=x                                       |                            | 400 | is no cursor of this list
           GET    | /api/v1/runs?date=tomorrow                                  |                            | 400 | date
           GET    | /api/v1/runs/999999                                         |                            | 404 | there is no run 999999
@@ -73,7 +97,7 @@ class ApiTest extends OnDatabase {
           GET    | /api/v1/runs/find?reference=a/b@2027-03-04                  |                            | 404 | there is no run a/b@2027-03-04
           POST   | /api/v1/runs/999999/actions                                 | {"action":"hold"}          | 404 | there is no run
           POST   | /api/v1/runs/1/actions                                      | {"action":"hald"}          | 400 | did you mean "hold"?
-          POST   | /api/v1/runs/1/actions                                      | {"action":                 | 400 | Failed to read request
+          POST   | /api/v1/runs/1/actions                                      | {"action":                 | 400 | this is not JSON: see line 1, column 11
           POST   | /api/v1/starts                                              | {"stream":"no/such"}       | 400 | there is no stream "no/such"
           POST   | /api/v1/starts                                              | {}                         | 400 | which stream is to be started?
           POST   | /api/v1/definitions                                         | {"files":[]}               | 400 | no file was given
@@ -91,7 +115,7 @@ class ApiTest extends OnDatabase {
           DELETE | /api/v1/definitions/steam?name=x                            |                            | 400 | did you mean "stream"?
           DELETE | /api/v1/definitions/stream?name=x                           |                            | 400 | there is no stream x
           GET    | /api/v1/calendars/nowhere/years/2027                        |                            | 404 | there is no calendar "nowhere"
-          GET    | /api/v1/calendars/monday-to-friday/years/99                 |                            | 400 | the year must be 1900 to 2999
+          GET    | /api/v1/calendars/monday-to-friday/years/99                 |                            | 400 | year must be at least 1900, not 99
           GET    | /api/v1/days?rule=wekdays&from=2027-01-01&to=2027-01-31     |                            | 400 | column 1: cannot read "wekdays" here; did you mean "weekdays"?
           GET    | /api/v1/days?rule=weekdays&from=2027-01-31&to=2027-01-01    |                            | 400 | is no span of at most 20 years
           GET    | /api/v1/days?rule=last%20day%20of%20fiscal-half&from=2027-01-01&to=2027-01-31 | | 400 | unknown period "fiscal-half"
@@ -105,19 +129,21 @@ class ApiTest extends OnDatabase {
           POST   | /api/v1/calendars/import | {"name":"No Name","text":"x"} | 400 | needs a name of lower-case letters
           GET    | /api/v1/streams/one?stream=nope | | 404 | there is no stream "nope"
           GET    | /api/v1/streams/next?stream=nope | | 404 | there is no stream "nope"
-          GET    | /api/v1/streams/next?stream=nope&count=0 | | 400 | count must be 1 to 1000
-          GET    | /api/v1/streams/month?days=0 | | 400 | days must be 1 to 400
+          GET    | /api/v1/streams/next?stream=nope&count=0 | | 400 | count must be at least 1, not 0
+          GET    | /api/v1/streams/month?days=0 | | 400 | days must be at least 1, not 0
           GET    | /api/v1/streams/windows?stream=nope | | 404 | there is no stream "nope"
           GET    | /api/v1/streams/feed?stream=nope | | 404 | there is no stream "nope"
           POST   | /api/v1/streams/pause | {} | 400 | which stream is meant?
           POST   | /api/v1/streams/pause | {"stream":"nope"} | 404 | there is no stream "nope"
+          POST   | /api/v1/streams/pause | {"stream":"nope","until":""} | 404 | there is no stream "nope"
+          GET    | /api/v1/streams/month?from=&days=0 | | 400 | days must be at least 1
           POST   | /api/v1/streams/resume | {"stream":"nope"} | 404 | there is no stream "nope"
           POST   | /api/v1/streams/windows/fill | {"stream":"nope"} | 400 | from which date
           POST   | /api/v1/streams/windows/fill | {"stream":"nope","from":"2027-01-01"} | 404 | there is no stream "nope"
           POST   | /api/v1/definitions/preview | {"files":[]} | 400 | no file was given
-          POST   | /api/v1/definitions/preview | {"files":[{"name":"a","text":"x"}],"days":0} | 400 | days must be 1 to 1500
+          POST   | /api/v1/definitions/preview | {"files":[{"name":"a","text":"x"}],"days":0} | 400 | days must be at least 1, not 0
           POST   | /api/v1/definitions/from-crontab | {"text":"* * * * * x"} | 400 | on which host
-          GET    | /api/v1/outlook?days=9999                                   |                            | 400 | days must be 1 to 400
+          GET    | /api/v1/outlook?days=9999                                   |                            | 400 | days must be at most 400, not 9999
           POST   | /api/v1/alerts/999999/actions                               | {"action":"close"}         | 404 | there is no alert
           POST   | /api/v1/hosts/Quay%20North/enrolment-token                  | {}                         | 400 | is no name for a host
           PUT    | /api/v1/people/ola                                          | {"role":"captain","password":"long-enough-1"} | 400 | unknown role "captain"
@@ -127,7 +153,7 @@ class ApiTest extends OnDatabase {
           DELETE | /api/v1/people/nobody-here                                  |                            | 404 | there is nobody named
           POST   | /api/v1/actions | {"action":"hold"} | 400 | 1 to 20000 runs can be acted on at once, not 0
           POST   | /api/v1/actions | {"action":"hod","runs":[1]} | 400 | did you mean "hold"?
-          POST   | /api/v1/actions | {"action":"priority","runs":[1],"priority":300} | 400 | needs a priority from 0 to 100
+          POST   | /api/v1/actions | {"action":"priority","runs":[1],"priority":300} | 400 | priority must be at most 100, not 300
           POST   | /api/v1/actions | {"action":"start-at","runs":[1]} | 400 | needs a start time such as
           POST   | /api/v1/what-if | {"action":"hold","scope":{"kind":"steam","name":"x"}} | 400 | did you mean "stream"?
           POST   | /api/v1/what-if | {"action":"skip","scope":{"kind":"stream","name":"x"}} | 400 | can be held and released only
@@ -138,7 +164,7 @@ class ApiTest extends OnDatabase {
           POST   | /api/v1/holds | {"action":"release","scope":{"kind":"stream","name":"no/such"}} | 409 | is not held
           POST   | /api/v1/capacities | {} | 400 | which capacity, and how many units?
           POST   | /api/v1/capacities | {"capacity":{"name":"nope","units":1}} | 400 | there is no capacity "nope"
-          POST   | /api/v1/capacities | {"capacity":{"name":"nope","units":-1}} | 400 | 0 units or more, not -1
+          POST   | /api/v1/capacities | {"capacity":{"name":"nope","units":-1}} | 400 | units must be at least 0, not -1
           GET    | /api/v1/graph?stream=nope | | 404 | there is no stream "nope"
           GET    | /api/v1/starts/parameters?stream=nope | | 404 | there is no stream "nope"
           DELETE | /api/v1/filters/nope | | 404 | you keep no filter "nope"
@@ -154,6 +180,91 @@ class ApiTest extends OnDatabase {
     assertThat(problem.get("status").asInt()).isEqualTo(status);
     assertThat(problem.get("detail").asString()).contains(detail);
     assertThat(response.body()).doesNotContain("Exception").doesNotContain("dev.purser");
+  }
+
+  /** Every list ends somewhere: by pages, by a limit, or because there are never many. */
+  @Test
+  void everyListIsBounded() {
+    List<String> without =
+        mappings.getHandlerMethods().entrySet().stream()
+            .filter(one -> one.getKey().getMethodsCondition().getMethods().contains(GET))
+            .map(Map.Entry::getValue)
+            .filter(one -> one.getBeanType().getPackageName().startsWith("dev.purser"))
+            .filter(one -> one.getMethod().getGenericReturnType().getTypeName().contains("List<"))
+            .filter(
+                one ->
+                    Arrays.stream(one.getMethod().getAnnotations())
+                        .noneMatch(a -> a.annotationType().getSimpleName().equals("Paged")))
+            .filter(
+                one ->
+                    Arrays.stream(one.getMethod().getParameters())
+                        .noneMatch(p -> p.isAnnotationPresent(Max.class)))
+            .map(one -> one.getMethod().getName())
+            .toList();
+    assertThat(without).containsExactly("find"); // the best of what has the letters
+  }
+
+  /** By a limit of one, the pages are the list, whichever way it is cut. */
+  @ParameterizedTest
+  @CsvSource({
+    "people, name",
+    "calendars, kind",
+    "streams, stream",
+    "audit, id",
+    "definitions, name"
+  })
+  void thePagesOfAListAreTheList(String list, String known) throws Exception {
+    for (String name : List.of("page-a", "page-b", "page-c")) {
+      json("PUT", "/api/v1/people/" + name, Map.of("role", "viewer", "password", "long-enough-1"));
+      json(
+          "POST",
+          "/api/v1/definitions",
+          files(
+              "host: api-host\n---\nstream: "
+                  + name
+                  + "\njobs: { x: { host: api-host, run: x } }\n"));
+    }
+    List<String> whole = json("GET", "/api/v1/" + list, null).findValuesAsString(known);
+    List<String> inPages = new ArrayList<>();
+    String path = "/api/v1/" + list + "?limit=" + (list.equals("audit") ? 3 : 1);
+    while (!path.isEmpty() && inPages.size() < whole.size()) {
+      HttpResponse<String> page = send("GET", path, null);
+      assertThat(page.statusCode()).as(page.body()).isEqualTo(200);
+      inPages.addAll(JSON.readTree(page.body()).findValuesAsString(known));
+      path =
+          page.headers()
+              .firstValue("Link")
+              .map(link -> link.replaceAll("<(.*)>; rel=\"next\"", "$1"))
+              .orElse("");
+    }
+    assertThat(inPages.subList(0, whole.size())).isEqualTo(whole);
+    if (!list.equals("audit")) {
+      assertThat(path).isEmpty();
+    }
+  }
+
+  /** It runs nothing itself: what it does is told, and its parts are below it. */
+  @Test
+  void aRunInPartsIsShownWithItsParts() throws Exception {
+    json(
+        "POST",
+        "/api/v1/definitions",
+        files(
+            "host: part-a\n---\nhost: part-b\n---\nhost-group: api-parts\nhosts: [part-a, part-b]\n---\n"
+                + "stream: api/parts\njobs:\n  sweep: { host: each of api-parts, run: \"./sweep ${date}\","
+                + " succeeds-if: any }\n"));
+    JsonNode started =
+        JSON.readTree(send("POST", "/api/v1/starts", "{\"stream\":\"api/parts\"}").body());
+    assertThat(started.get("runs").findValuesAsString("job"))
+        .containsExactlyInAnyOrder("sweep", "part-a", "part-b");
+    JsonNode whole = json("GET", "/api/v1/runs?stream=api/parts&job=sweep", null).at("/runs/0");
+    assertThat(whole.get("shape").asString()).isEqualTo("runs");
+    assertThat(whole.get("kind").asString()).isEqualTo("parts");
+    JsonNode shown = json("GET", "/api/v1/runs/" + whole.get("id").asLong(), null);
+    assertThat(shown.get("command").asString()).startsWith("./sweep ");
+    assertThat(shown.get("below").findValuesAsString("job"))
+        .containsExactlyInAnyOrder("part-a", "part-b");
+    assertThat(shown.get("below").findValuesAsString("shape")).containsOnly("attempts");
   }
 
   @Test

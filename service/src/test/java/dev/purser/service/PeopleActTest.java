@@ -5,13 +5,13 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.catchThrowable;
 
 import dev.purser.core.board.Board;
-import dev.purser.core.board.BoardEvent;
 import dev.purser.core.board.BoardView;
-import dev.purser.core.board.Instruction;
-import dev.purser.core.definition.SourceFile;
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.event.Instruction;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.core.forecast.WhatIf;
 import dev.purser.core.parameter.Parameters;
+import dev.purser.core.reading.SourceFile;
 import dev.purser.core.run.Action;
 import dev.purser.core.run.Ending;
 import dev.purser.core.run.HoldScope;

@@ -3,9 +3,10 @@ package dev.purser.service;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import dev.purser.core.board.BoardEvent;
 import dev.purser.core.definition.Kind;
-import dev.purser.core.definition.SourceFile;
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.job.Where;
+import dev.purser.core.reading.SourceFile;
 import dev.purser.core.run.Action;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunState;
@@ -256,7 +257,7 @@ class RecordsTest extends OnDatabase {
     engine.tell(now -> new BoardEvent.HostSeen(now, "dock", Set.of())).join();
     assertThat(
             outputs.keep(
-                "dock",
+                Where.onHost("dock"),
                 id,
                 1,
                 0,
@@ -266,7 +267,7 @@ class RecordsTest extends OnDatabase {
         .isEqualTo(6);
     assertThat(
             outputs.keep(
-                "dock",
+                Where.onHost("dock"),
                 id,
                 1,
                 0,
@@ -276,7 +277,7 @@ class RecordsTest extends OnDatabase {
         .isEqualTo(6);
     assertThat(
             outputs.keep(
-                "dock",
+                Where.onHost("dock"),
                 id,
                 1,
                 99,
@@ -286,7 +287,7 @@ class RecordsTest extends OnDatabase {
         .isEqualTo(6);
     assertThat(
             outputs.keep(
-                "dock",
+                Where.onHost("dock"),
                 id,
                 1,
                 6,
@@ -300,7 +301,7 @@ class RecordsTest extends OnDatabase {
     assertThat(outputs.read(id, 1, 0, 100).complete()).isTrue();
     assertThat(outputs.read(id, 7, 0, 100).data()).isEmpty();
     byte[] foreign = {'x'};
-    assertThat(outputs.keep("pier", id, 1, 11, foreign, true, 12)).isEqualTo(12);
+    assertThat(outputs.keep(Where.onHost("pier"), id, 1, 11, foreign, true, 12)).isEqualTo(12);
     assertThat(outputs.read(id, 1, 0, 100).kept()).as("nothing from another host").isEqualTo(11);
   }
 

@@ -5,10 +5,10 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.awaitility.Awaitility.await;
 
 import com.sun.net.httpserver.HttpServer;
-import dev.purser.core.definition.DefinitionCheck;
+import dev.purser.core.check.DefinitionCheck;
 import dev.purser.core.definition.Kind;
-import dev.purser.core.definition.SourceFile;
 import dev.purser.core.preview.Preview;
+import dev.purser.core.reading.SourceFile;
 import dev.purser.service.action.Actions;
 import dev.purser.service.action.Start;
 import dev.purser.service.alert.AlertRow;
@@ -230,7 +230,7 @@ class SchedulesTest extends OnDatabase {
     engine
         .tell(
             at ->
-                new dev.purser.core.board.BoardEvent.PersonActed(
+                new dev.purser.core.event.BoardEvent.PersonActed(
                     at, held, dev.purser.core.run.Action.SKIP, "ida", ""))
         .join();
     publish(text.formatted("\"23:59\""));

@@ -71,7 +71,12 @@ public record Arrival(
     return note.startsWith(NAMELESS) ? NAMELESS + "; " + because : because;
   }
 
-  /** The same in another state. */
+  /**
+   * The same in another state.
+   *
+   * @param because the new note; empty for none
+   * @param at when it came into that state, epoch milliseconds
+   */
   public Arrival in(ArrivalState next, String because, long at) {
     return new Arrival(
         id,

@@ -102,7 +102,12 @@ public final class Checklist {
         came.size());
   }
 
-  /** Whether a file should come on a date. */
+  /**
+   * Whether a file should come on a date.
+   *
+   * @return false for a watch that says nothing of when files should come
+   * @throws IllegalArgumentException where its day rule names a calendar that is not there
+   */
   public static boolean isExpected(FileWatch watch, LocalDate date, Calendars calendars) {
     return watch
         .expected()

@@ -1,15 +1,18 @@
 package dev.purser.core.arrival;
 
+import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.Arrays;
 
 /**
- * When the files of a watch have come, counted from the beginning of their business dates.
+ * When the files of a watch have come, by the clock on the wall: who sends them goes by that, so a
+ * date on which the clocks change is like any other.
  *
- * @param zone in which business dates begin at midnight
- * @param afterMidnight milliseconds, sorted, at least one; negative on the day before
+ * @param zone of that clock
+ * @param afterMidnight milliseconds that the clock is after 00:00 of the business date, sorted, at
+ *     least one; negative on the day before
  */
 public record FileTimes(ZoneId zone, long[] afterMidnight) {
   private static final long LEAST_WAIT_MILLIS = 5 * 60_000;
@@ -20,10 +23,22 @@ public record FileTimes(ZoneId zone, long[] afterMidnight) {
     Arrays.sort(afterMidnight);
   }
 
-  /** The time of a business date by which a part of its files has come, 0 to 1. */
+  /**
+   * The time of a business date by which a part of its files has come, as earlier dates say.
+   *
+   * @param part 0 for the earliest, 0.5 for the median, 1 for the latest
+   */
   public Instant at(LocalDate date, double part) {
     int place = (int) Math.min(afterMidnight.length - 1, part * afterMidnight.length);
-    return date.atStartOfDay(zone).toInstant().plusMillis(afterMidnight[place]);
+    return date.atStartOfDay()
+        .plus(Duration.ofMillis(afterMidnight[place]))
+        .atZone(zone)
+        .toInstant();
+  }
+
+  /** How long the clock of a zone is after 00:00 of a business date at an instant. */
+  public static long afterMidnight(LocalDate date, Instant at, ZoneId zone) {
+    return Duration.between(date.atStartOfDay(), at.atZone(zone).toLocalDateTime()).toMillis();
   }
 
   /**

@@ -259,12 +259,23 @@ public final class Ledger {
     return changed;
   }
 
-  /** A whole file goes to a run that was started with it. */
+  /**
+   * A whole file goes to a run that was started with it.
+   *
+   * @param date the business date of the run
+   * @param now epoch milliseconds
+   * @return the arrival as it is now, to be put on record
+   */
   public Arrival give(Arrival arrival, long run, LocalDate date, long now) {
     return put(arrival.of(run, Optional.of(date)).in(ArrivalState.TAKEN, arrival.note(), now));
   }
 
-  /** A person decides on an arrival, which may be one from the records. */
+  /**
+   * A person decides on an arrival, which may be one from the records that is over.
+   *
+   * @param note why, for people
+   * @return the arrival as it is now, to be put on record; it is open again where the state is
+   */
   public Arrival decide(Arrival arrival, ArrivalState state, String note, long now) {
     Arrival free = state == ArrivalState.READY ? arrival.of(0) : arrival;
     return put(free.in(state, note, now));
@@ -294,7 +305,12 @@ public final class Ledger {
         .anyMatch(id -> all.get(id).state() == ArrivalState.UNPROCESSED && all.get(id).run() != 0);
   }
 
-  /** A file of a watch and date of which a person is asked whether it is to be used. */
+  /**
+   * A file of which a person is asked whether it is to be used.
+   *
+   * @param date the date that its path must name; empty for any
+   * @return the first that was found; empty where nobody is asked
+   */
   public Optional<Arrival> asked(FileWatch watch, Optional<LocalDate> date) {
     return out.getOrDefault(watch.name(), Set.of()).stream()
         .map(all::get)
@@ -303,7 +319,11 @@ public final class Ledger {
         .findFirst();
   }
 
-  /** How many files of a watch and date are whole and free. */
+  /**
+   * How many files of a watch and date are whole and free.
+   *
+   * @param date the business date of whoever asks; it counts only where paths of the watch name one
+   */
   public int ready(FileWatch watch, Optional<LocalDate> date) {
     TreeMap<LocalDate, Waiting> dates = ready.getOrDefault(watch.name(), new TreeMap<>());
     return date.isPresent() && watch.isDated()
@@ -311,7 +331,11 @@ public final class Ledger {
         : dates.values().stream().mapToInt(one -> one.byName.size()).sum();
   }
 
-  /** The arrivals of a watch that nobody has yet, in the order in which they were found. */
+  /**
+   * The arrivals of a watch that nobody has yet, in the order in which they were found.
+   *
+   * @param date as for {@link #ready}
+   */
   public List<Arrival> open(FileWatch watch, Optional<LocalDate> date) {
     return openOf.getOrDefault(watch.name(), Set.of()).stream()
         .map(all::get)
@@ -319,7 +343,12 @@ public final class Ledger {
         .toList();
   }
 
-  /** What would be given to anybody next; empty where there is nothing to be had. */
+  /**
+   * What would be given to anybody next.
+   *
+   * @param byName whether the first by name is wanted, not the first to come
+   * @return one file, or a whole set; empty where there is nothing, or a set is not complete
+   */
   public List<Arrival> next(FileWatch watch, boolean byName) {
     return choose(watch, Optional.empty(), byName).orElse(List.of());
   }

@@ -107,7 +107,10 @@ public final class LookOut {
     gone.forEach(this::gone);
   }
 
-  /** A file is there, and looks like this. */
+  /**
+   * A file is there, and looks like this. Asked at every look, for every file that the pattern
+   * picks.
+   */
   public void see(FileFacts facts, Now now) {
     String name = facts.name();
     if (!pattern.matches(name) || what.isBesides(name)) {
@@ -411,7 +414,13 @@ public final class LookOut {
     }
   }
 
-  /** A file is done with: only what it looked like is remembered. */
+  /**
+   * A file is done with: only what it looked like is remembered, so that it is not told of again.
+   *
+   * @param size in bytes
+   * @param modified epoch milliseconds of the file system
+   * @param key as in {@link FileFacts}
+   */
   public void finished(String name, long size, long modified, String key) {
     long fingerprint = FileFacts.fingerprint(name, size, modified, key);
     finished.add(fingerprint);

@@ -1,5 +1,7 @@
 package dev.purser.core.board;
 
+import dev.purser.core.event.AlertReason;
+import dev.purser.core.event.Instruction;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.schedule.Durations;
 import dev.purser.core.why.Why;

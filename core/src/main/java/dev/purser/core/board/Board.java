@@ -1,6 +1,10 @@
 package dev.purser.core.board;
 
 import dev.purser.core.course.Course;
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.event.Instruction;
+import dev.purser.core.rule.Intake;
+import dev.purser.core.rule.Rules;
 import java.util.ArrayList;
 import java.util.List;
 

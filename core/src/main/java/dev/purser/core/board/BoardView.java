@@ -6,6 +6,7 @@ import dev.purser.core.course.Marks;
 import dev.purser.core.course.Runs;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.plan.RunReference;
+import dev.purser.core.rule.PossibleActions;
 import dev.purser.core.run.Action;
 import dev.purser.core.run.HoldScope;
 import dev.purser.core.run.RunSpec;
@@ -123,7 +124,7 @@ public sealed class BoardView permits Board {
         runs.since.get(run),
         runs.attempts.get(run),
         runs.budgets.get(run),
-        course.hosts().name(runs.hosts.get(run)),
+        course.hosts().where(runs.hosts.get(run)),
         runs.started.get(run),
         runs.ended.get(run),
         runs.retryAt.get(run),

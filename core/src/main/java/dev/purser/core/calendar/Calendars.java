@@ -43,7 +43,13 @@ public final class Calendars {
   /** The days, and for holidays their names. */
   private record Block(DaySet days, Map<LocalDate, String> names) {}
 
-  /** Takes the calendars and periods by name. */
+  /**
+   * Takes the calendars and periods by name.
+   *
+   * @param holidayCalendars by their names; a name may be in the second too, which a check refuses
+   * @param businessCalendars by their names
+   * @param periods by their names, without those that are always there (week, month, quarter, year)
+   */
   public Calendars(
       Map<String, HolidayCalendar> holidayCalendars,
       Map<String, BusinessCalendar> businessCalendars,
@@ -144,7 +150,13 @@ public final class Calendars {
     return block(true, orStandard(calendar), blockOf(day)).days().contains(day);
   }
 
-  /** The name of the holiday on a day, by a holiday or business calendar; empty if it is none. */
+  /**
+   * The name of the holiday on a day.
+   *
+   * @param calendar a holiday or business calendar
+   * @return empty where the day is none
+   * @throws IllegalArgumentException where there is no such calendar
+   */
   public Optional<String> holidayName(String calendar, LocalDate day) {
     return Optional.ofNullable(block(true, orStandard(calendar), blockOf(day)).names().get(day));
   }
@@ -190,7 +202,13 @@ public final class Calendars {
     into(true, orStandard(calendar), days);
   }
 
-  /** The closed days of a holiday or business calendar with their names, in order. */
+  /**
+   * The closed days of a holiday or business calendar with their names, in order.
+   *
+   * @param from the first day looked at
+   * @param to the last, included
+   * @throws IllegalArgumentException where there is no such calendar
+   */
   public NavigableMap<LocalDate, String> closedDays(String calendar, LocalDate from, LocalDate to) {
     TreeMap<LocalDate, String> all = new TreeMap<>();
     for (int block = blockOf(from); block <= blockOf(to); block++) {

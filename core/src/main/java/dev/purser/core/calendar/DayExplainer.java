@@ -33,7 +33,12 @@ public final class DayExplainer {
     }
   }
 
-  /** Explains a day. */
+  /**
+   * Explains why a rule picks a day, or does not.
+   *
+   * @return a tree in the shape of the rule; its root says whether the day is picked
+   * @throws IllegalArgumentException where the rule names a calendar that is not there
+   */
   public static Reason explain(DayRule rule, LocalDate day, Calendars calendars) {
     return new DayExplainer(calendars, day).explain(rule);
   }

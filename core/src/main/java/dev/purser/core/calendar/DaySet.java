@@ -61,7 +61,12 @@ public final class DaySet {
     return bits.cardinality();
   }
 
-  /** A copy of the days of this set over another span; days outside of this span are not picked. */
+  /**
+   * A copy of the days of this set over another span; days outside of this span are not picked.
+   *
+   * @param first of the span
+   * @param last of the span, included; not before the first
+   */
   public DaySet over(LocalDate first, LocalDate last) {
     DaySet part = empty(first, last);
     part.orWithin(this);

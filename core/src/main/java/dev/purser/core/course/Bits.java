@@ -28,7 +28,11 @@ public final class Bits {
     return index >> 6 < words.length && (words[index >> 6] & 1L << index) != 0;
   }
 
-  /** Puts an index into the set, or takes it out. */
+  /**
+   * Puts an index into the set, or takes it out.
+   *
+   * @param index 0 or more; the set grows where it must
+   */
   public void set(int index, boolean value) {
     if (index >> 6 >= words.length) {
       words = Arrays.copyOf(words, Math.max(words.length * 2, (index >> 6) + 1));

@@ -187,7 +187,11 @@ public final class Course implements Facts {
     return toTry.isEmpty() && toJudge.isEmpty() && freedUnits.isEmpty() && freedRooms.isEmpty();
   }
 
-  /** A run takes what it needs. */
+  /**
+   * A run takes what it needs: units, and room on its host.
+   *
+   * @param host its number; below 0 where it is on none
+   */
   public void take(int run, int host) {
     int[] needs = demands.needs(run);
     units.take(run, needs);
@@ -279,7 +283,7 @@ public final class Course implements Facts {
     RunState state = runs.state(run);
     waiting.set(run, state == RunState.WAITING);
     if (state.isActive()) {
-      take(run, isStep(run) ? -1 : runs.hosts.get(run));
+      take(run, isStep(run) ? Hosts.NO_HOST : runs.hosts.get(run));
       if (isStep(run)) {
         toJudge.add(run);
       }

@@ -1,9 +1,9 @@
 package dev.purser.core.course;
 
-import dev.purser.core.definition.Job;
-import dev.purser.core.definition.Overlap;
-import dev.purser.core.definition.Placement;
-import dev.purser.core.definition.Work;
+import dev.purser.core.job.Approval;
+import dev.purser.core.job.Job;
+import dev.purser.core.job.Overlap;
+import dev.purser.core.job.Placement;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.prerequisite.ExitCodes;
 import dev.purser.core.run.RunSpec;
@@ -80,7 +80,10 @@ public final class Demands {
     Job job = planned.job();
     traits[run] = traitsOf(planned, spec.longAfter() > 0);
     needs[run] = needsOf(planned, units);
-    placements[run] = job.isStep() ? Hosts.NOWHERE : hosts.placement(job.placement());
+    placements[run] =
+        job.isStep() || !job.placement().isOnHosts()
+            ? Hosts.NOWHERE
+            : hosts.placement(job.placement());
   }
 
   /** What is asked so often that it is worked out once. */
@@ -88,7 +91,7 @@ public final class Demands {
     Job job = run.job();
     int traits = job.isStep() ? STEP : 0;
     traits |= run.leftOut().isEmpty() ? 0 : LEFT_OUT;
-    traits |= job.work() instanceof Work.Approval ? QUESTION : 0;
+    traits |= job.work() instanceof Approval ? QUESTION : 0;
     traits |= job.placement() instanceof Placement.Another ? ANOTHER : 0;
     boolean minds = job.overlap().isLimited() && job.overlap().manner() != Overlap.Manner.WAIT;
     traits |= minds ? MINDS_OVERLAP : 0;
@@ -97,7 +100,11 @@ public final class Demands {
     return (byte) traits;
   }
 
-  /** Whether a run has a trait. */
+  /**
+   * Whether a run has a trait.
+   *
+   * @param trait one of the constants of this class
+   */
   public boolean is(int run, int trait) {
     return (traits[run] & trait) != 0;
   }

@@ -2,7 +2,8 @@ package dev.purser.core.course;
 
 import dev.purser.core.definition.HostDefinition;
 import dev.purser.core.definition.HostGroup;
-import dev.purser.core.definition.Placement;
+import dev.purser.core.job.Placement;
+import dev.purser.core.job.Where;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
@@ -22,7 +23,13 @@ public final class Hosts {
   /** The placement of what runs on no host. */
   public static final int NOWHERE = 0;
 
-  private static final int[] NONE = {};
+  /** In place of a host's number: it is nowhere. */
+  public static final int NO_HOST = -1;
+
+  /** In place of a host's number: it is in the service. */
+  public static final int IN_SERVICE = -2;
+
+  private static final int[] NO_HOSTS = {};
 
   private final Names<String> names;
   private final Names<Placement> placements;
@@ -85,9 +92,23 @@ public final class Hosts {
     return host;
   }
 
-  /** The name of a host; empty for none (-1). */
+  /** The name of a host, not of what stands in its place. */
   public String name(int host) {
-    return host < 0 ? "" : names.name(host);
+    return names.name(host);
+  }
+
+  /** What a number stands for: a host, or one of the two that stand in its place. */
+  public Where where(int host) {
+    return switch (host) {
+      case NO_HOST -> Where.nowhere();
+      case IN_SERVICE -> Where.inService();
+      default -> Where.onHost(names.name(host));
+    };
+  }
+
+  /** The number that stands for it. */
+  public int of(Where where) {
+    return where.as(this::of, () -> IN_SERVICE, () -> NO_HOST);
   }
 
   /** The number of a placement. */
@@ -112,7 +133,10 @@ public final class Hosts {
 
   // ---- definitions
 
-  /** Replaces the definitions; what is known of hosts otherwise stays. */
+  /**
+   * Replaces the definitions; what is known of hosts otherwise stays, that of hosts which are not
+   * defined any more too.
+   */
   public void define(List<HostDefinition> hosts, List<HostGroup> all) {
     Arrays.fill(defined, null);
     for (HostDefinition host : hosts) {
@@ -140,7 +164,11 @@ public final class Hosts {
 
   // ---- coming and going
 
-  /** A host's agent is there, with labels of its own. */
+  /**
+   * A host's agent is there.
+   *
+   * @param more labels of its own, besides those that are defined
+   */
   public void seen(String name, Set<String> more) {
     int host = of(name);
     up[host] = true;
@@ -153,7 +181,13 @@ public final class Hosts {
     }
   }
 
-  /** A host's agent is gone. Returns when its work may go elsewhere, epoch milliseconds. */
+  /**
+   * A host's agent is gone.
+   *
+   * @param now epoch milliseconds
+   * @return when its work may go elsewhere, epoch milliseconds; told again, it stays as it was told
+   *     first
+   */
   public long lost(String name, long now) {
     int host = of(name);
     up[host] = false;
@@ -192,12 +226,21 @@ public final class Hosts {
     return host < 0 ? 0 : lostAt[host];
   }
 
+  /** Whether what is there can be reached just now; the service always reaches itself. */
+  public boolean isReachable(int host) {
+    return host == IN_SERVICE || isUp(host);
+  }
+
   /** Whether its agent is connected. */
   public boolean isUp(int host) {
     return host >= 0 && up[host];
   }
 
-  /** The host takes no new work; the note says by whom and why. */
+  /**
+   * The host takes no new work; what is on it goes on.
+   *
+   * @param note by whom and why, as the end of "it was ..."
+   */
   public void drain(String name, String note) {
     drained[of(name)] = note;
   }
@@ -239,7 +282,7 @@ public final class Hosts {
     }
     HostGroup group = placement.ofGroup().map(groups::get).orElse(null);
     if (group == null) {
-      return NONE;
+      return NO_HOSTS;
     }
     List<Integer> members = new ArrayList<>();
     for (int host = 0; host < known(); host++) {
@@ -329,7 +372,7 @@ public final class Hosts {
       candidates(i); // may learn of hosts
     }
     int[][] all = new int[known()][];
-    Arrays.fill(all, NONE);
+    Arrays.fill(all, NO_HOSTS);
     for (int placement = 0; placement < placements.size(); placement++) {
       for (int host : candidates(placement)) {
         all[host] = Arrays.copyOf(all[host], all[host].length + 1);

@@ -63,7 +63,11 @@ public final class Line {
     return low - from;
   }
 
-  /** Who comes right behind a run, whether or not that stands in the line; -1 for nobody. */
+  /**
+   * Who comes right behind a run, whether or not that stands in the line.
+   *
+   * @return -1 for nobody
+   */
   public int behind(int run, Order order) {
     int place = placeOf(run, order);
     if (place < size() && get(place) == run) {

@@ -18,7 +18,10 @@ public final class Order {
     return runs.due.get(run) - runs.priorities.get(run) * POINT_MILLIS;
   }
 
-  /** Whether a run comes before another; neither before itself. */
+  /**
+   * Whether a run comes before another: due less a minute for each point of priority, then due,
+   * then the order of the plan. Neither comes before itself.
+   */
   public boolean isBefore(int a, int b) {
     long difference = rank(a) - rank(b);
     if (difference == 0) {

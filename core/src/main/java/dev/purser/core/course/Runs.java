@@ -136,17 +136,21 @@ public final class Runs {
     return RunState.of(states.get(run));
   }
 
-  /** Whether a mark, or one of several, is set. */
+  /**
+   * Whether a mark, or one of several, is set.
+   *
+   * @param mark of {@link Marks}, or several joined by {@code |}
+   */
   public boolean has(int run, int mark) {
     return (marks.get(run) & mark) != 0;
   }
 
-  /** Sets a mark, or several. */
+  /** Sets a mark, or several joined by {@code |}; others stay. */
   public void mark(int run, int mark) {
     marks.set(run, marks.get(run) | mark);
   }
 
-  /** Takes a mark away, or several. */
+  /** Takes a mark away, or several joined by {@code |}; others stay. */
   public void unmark(int run, int mark) {
     marks.set(run, marks.get(run) & ~mark);
   }

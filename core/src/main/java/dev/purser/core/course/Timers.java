@@ -57,7 +57,12 @@ public final class Timers {
     return KINDS[kind[0]];
   }
 
-  /** Sets an alarm; it is never taken back. */
+  /**
+   * Sets an alarm; it is never taken back, so whoever hears it asks whether it still holds.
+   *
+   * @param when epoch milliseconds
+   * @param which the run's index; -1 where it is about none
+   */
   public void add(long when, int which, Kind what) {
     if (size == at.length) {
       at = Arrays.copyOf(at, size * 2);

@@ -108,7 +108,11 @@ public final class Units {
     }
   }
 
-  /** A person says how many units there are; -1 for as many as are defined. */
+  /**
+   * A person says how many units there are.
+   *
+   * @param many -1 for as many as are defined
+   */
   public void set(String capacity, int many) {
     set[ofCapacity(capacity)] = Math.max(many, NOT_SET);
   }
@@ -176,12 +180,23 @@ public final class Units {
 
   // ---- needs
 
-  /** How many there are of what is needed. */
+  /**
+   * How many there are of what is needed, just now.
+   *
+   * @param needs of {@link Demands#needs}
+   * @param at the place of the need in it
+   */
   public int total(int[] needs, int at) {
     return needs[at + 2] == OF_CAPACITY ? units[needs[at]] : needs[at + 2];
   }
 
-  /** How many of what is needed are not taken; below 0 where the number was lowered. */
+  /**
+   * How many of what is needed are not taken.
+   *
+   * @param needs of {@link Demands#needs}
+   * @param at the place of the need in it
+   * @return below 0 where the number was lowered while more were taken
+   */
   public int free(int[] needs, int at) {
     return total(needs, at) - taken[needs[at]];
   }

@@ -4,6 +4,10 @@ import dev.purser.core.calendar.BusinessCalendar;
 import dev.purser.core.calendar.Calendars;
 import dev.purser.core.calendar.HolidayCalendar;
 import dev.purser.core.calendar.NamedPeriod;
+import dev.purser.core.job.Job;
+import dev.purser.core.job.OfStream;
+import dev.purser.core.job.Parts;
+import dev.purser.core.job.Placement;
 import dev.purser.core.parameter.Parameters;
 import dev.purser.core.schedule.Schedule;
 import java.util.Collection;
@@ -74,7 +78,9 @@ public final class Definitions {
     return of(all, environment);
   }
 
-  /** This catalogue without one document. */
+  /**
+   * This catalogue without one document; itself in all else, also where there is no such document.
+   */
   public Definitions without(Kind kind, String name) {
     return of(
         documents().stream()
@@ -153,7 +159,12 @@ public final class Definitions {
     return value(Kind.RECIPIENT, name, Recipient.class);
   }
 
-  /** The full path that a name in a prerequisite means: a sibling's where it has no slash. */
+  /**
+   * The full path that a name in a prerequisite means.
+   *
+   * @param name a full path where it has a slash, else the name of a job of the same stream
+   * @param withinStream the path of the stream in which it is written; empty for none
+   */
   public static String resolve(String name, String withinStream) {
     return name.contains("/") ? name : withinStream + "/" + name;
   }
@@ -208,16 +219,16 @@ public final class Definitions {
   }
 
   private Optional<Stream> below(Job job, String path, Stream outer) {
-    if (job.work() instanceof Work.OfStream inner) {
+    if (job.work() instanceof OfStream inner) {
       return stream(inner.stream()).map(found -> found.asStep(path, outer));
     }
-    return job.work() instanceof Work.Parts parts
+    return job.work() instanceof Parts parts
         ? Optional.of(outer.ofParts(path, job, parts, partsOf(job, parts)))
         : Optional.empty();
   }
 
   /** The parts of a job: one for each defined host of its group, or so many as are asked for. */
-  private List<Job> partsOf(Job job, Work.Parts parts) {
+  private List<Job> partsOf(Job job, Parts parts) {
     if (job.placement() instanceof Placement.SomeOf some) {
       return IntStream.rangeClosed(1, some.count())
           .mapToObj(n -> job.part("part-" + n, new Placement.Another(some.group()), parts.line()))
@@ -247,7 +258,12 @@ public final class Definitions {
     return value(Kind.PARAMETERS, of, Level.class).map(Level::values).orElse(Map.of());
   }
 
-  /** The names that have a value in every start of a stream, for one of its jobs if given. */
+  /**
+   * The names that have a value in every start of a stream: of all levels, of every entry of its
+   * schedule, of what it asks for, and of the files that start it.
+   *
+   * @param job with those of one of its jobs; empty for the stream alone
+   */
   public Set<String> parameterNames(Stream stream, Optional<Job> job) {
     Set<String> names = new TreeSet<>();
     List<Schedule> entries = stream.schedule();

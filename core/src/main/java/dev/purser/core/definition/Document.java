@@ -63,11 +63,13 @@ public record Document(
     PARAMETER
   }
 
-  Problem error(Mention at, String message) {
+  /** An error at the place of a mention. */
+  public Problem error(Mention at, String message) {
     return Problem.error(file, at.line(), at.column(), message);
   }
 
-  Problem warning(String message) {
+  /** A warning about the whole of it. */
+  public Problem warning(String message) {
     return Problem.warning(file, line, 1, message);
   }
 }

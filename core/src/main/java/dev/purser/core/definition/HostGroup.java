@@ -17,7 +17,7 @@ public record HostGroup(String name, String title, Set<String> labels, Set<Strin
     hosts = Set.copyOf(hosts);
   }
 
-  /** Whether a host belongs to the group. */
+  /** Whether a host belongs to the group: by its name, or since it has all labels of the group. */
   public boolean contains(String host, Collection<String> hostLabels) {
     return hosts.contains(host) || (!labels.isEmpty() && hostLabels.containsAll(labels));
   }

@@ -1,5 +1,6 @@
 package dev.purser.core.definition;
 
+import dev.purser.core.job.Job;
 import java.util.AbstractList;
 import java.util.HashMap;
 import java.util.List;

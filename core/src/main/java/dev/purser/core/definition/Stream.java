@@ -1,6 +1,9 @@
 package dev.purser.core.definition;
 
 import dev.purser.core.calendar.DayRule;
+import dev.purser.core.job.Job;
+import dev.purser.core.job.Parts;
+import dev.purser.core.job.SuccessRule;
 import dev.purser.core.schedule.Schedule;
 import java.util.ArrayList;
 import java.util.List;
@@ -100,7 +103,7 @@ public record Stream(
   }
 
   /** The parts of one of its jobs, as the runs below that job's. */
-  Stream ofParts(String jobPath, Job job, Work.Parts parts, List<Job> all) {
+  Stream ofParts(String jobPath, Job job, Parts parts, List<Job> all) {
     return new Stream(
         jobPath,
         job.title(),

@@ -1,5 +1,2 @@
-/**
- * Definition files: reading them with line and column, checking them against each other, and the
- * immutable catalogue of what they define. The JSON Schema comes from the same table of keys.
- */
+/** What definitions say, and the immutable catalogue of them. */
 package dev.purser.core.definition;

@@ -1,6 +1,6 @@
 package dev.purser.core.forecast;
 
-import dev.purser.core.board.BoardEvent;
+import dev.purser.core.event.BoardEvent;
 import dev.purser.core.plan.RunReference;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunState;

@@ -1,9 +1,9 @@
 package dev.purser.core.forecast;
 
 import dev.purser.core.board.Board;
-import dev.purser.core.board.BoardEvent;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.HostDefinition;
+import dev.purser.core.event.BoardEvent;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunState;
 import dev.purser.core.run.RunStatus;
@@ -49,7 +49,11 @@ public final class Outlook {
     return board;
   }
 
-  /** The hosts, groups and capacities of definitions, as an event. */
+  /**
+   * The hosts, groups and capacities of definitions, as an event.
+   *
+   * @param at epoch milliseconds
+   */
   public static BoardEvent.SiteDefined site(Definitions definitions, long at) {
     return new BoardEvent.SiteDefined(
         at,
@@ -112,7 +116,7 @@ public final class Outlook {
       RunStatus status = rehearsal.board().status(run.id()).orElseThrow();
       samples++;
       states[status.state().ordinal()]++;
-      hosts.merge(status.host(), 1, Integer::sum);
+      hosts.merge(status.where().word(), 1, Integer::sum);
       long start = rehearsal.firstStart(run.id());
       if (start > 0) {
         starts[started++] = start;

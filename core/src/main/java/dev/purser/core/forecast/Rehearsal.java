@@ -1,9 +1,9 @@
 package dev.purser.core.forecast;
 
 import dev.purser.core.board.Board;
-import dev.purser.core.board.BoardEvent;
-import dev.purser.core.board.Instruction;
-import dev.purser.core.definition.Work;
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.event.Instruction;
+import dev.purser.core.job.Approval;
 import dev.purser.core.run.Action;
 import dev.purser.core.run.Ending;
 import dev.purser.core.run.RunSpec;
@@ -284,14 +284,14 @@ public final class Rehearsal {
   }
 
   private void expectApproval(RunSpec run) {
-    if (run.run().job().work() instanceof Work.Approval) {
+    if (run.run().job().work() instanceof Approval) {
       outcomes.approval(run).ifPresent(answer -> expectAnswer(run, answer));
     }
   }
 
   private void expectAnswer(RunSpec run, Outcomes.Answer answer) {
     long at = board.now() + answer.millis();
-    List<String> by = ((Work.Approval) run.run().job().work()).answering().by();
+    List<String> by = ((Approval) run.run().job().work()).answering().by();
     expect(
         at,
         new BoardEvent.PersonActed(

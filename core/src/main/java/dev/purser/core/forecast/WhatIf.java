@@ -1,8 +1,9 @@
 package dev.purser.core.forecast;
 
 import dev.purser.core.board.Board;
-import dev.purser.core.board.BoardEvent;
-import dev.purser.core.board.Instruction;
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.event.Instruction;
+import dev.purser.core.problem.Shorten;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunState;
 import dev.purser.core.run.RunStatus;
@@ -20,7 +21,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.SplittableRandom;
-import java.util.stream.Collectors;
 
 /**
  * What an action would do, found by playing the present board to its end twice: as it stands, and
@@ -302,7 +302,7 @@ public final class WhatIf {
 
     private String touches() {
       List<String> parts = new ArrayList<>();
-      for (Touched one : effect.touched().subList(0, Math.min(6, effect.touched().size()))) {
+      for (Touched one : effect.touched()) {
         String what =
             one.starts()
                 ? " starts at once"
@@ -313,13 +313,7 @@ public final class WhatIf {
                         : " goes from " + one.before().word() + " to " + one.after().word();
         parts.add(one.run().run().reference() + what);
       }
-      int rest = effect.touched().size() - parts.size();
-      return "It touches "
-          + count(effect.touched().size())
-          + ": "
-          + String.join(", ", parts)
-          + (rest > 0 ? " and " + rest + " more" : "")
-          + ".";
+      return "It touches " + count(effect.touched().size()) + ": " + Shorten.names(parts, 6) + ".";
     }
 
     private static String count(int runs) {
@@ -348,18 +342,15 @@ public final class WhatIf {
       return some.isEmpty()
           ? Optional.empty()
           : Optional.of(
-              some.stream()
-                      .limit(MOST_NAMES)
-                      .map(
-                          one ->
-                              one.run().run().reference()
-                                  + " will be "
-                                  + one.stateAfter().word()
-                                  + " instead of "
-                                  + one.stateBefore().word())
-                      .collect(Collectors.joining(", "))
-                  + (some.size() > MOST_NAMES ? " and " + (some.size() - MOST_NAMES) + " more" : "")
-                  + ".");
+              Shorten.names(some.stream().map(Sentences::instead).toList(), MOST_NAMES) + ".");
+    }
+
+    private static String instead(Moved one) {
+      return one.run().run().reference()
+          + " will be "
+          + one.stateAfter().word()
+          + " instead of "
+          + one.stateBefore().word();
     }
 
     private Optional<String> shifted(Turn turn, String word) {
@@ -384,12 +375,8 @@ public final class WhatIf {
     }
 
     private static String names(List<RunSpec> runs) {
-      int rest = runs.size() - MOST_NAMES;
-      return runs.stream()
-              .limit(MOST_NAMES)
-              .map(run -> run.run().reference().toString())
-              .collect(Collectors.joining(", "))
-          + (rest > 0 ? " and " + rest + " more" : "");
+      return Shorten.names(
+          runs.stream().map(run -> run.run().reference().toString()).toList(), MOST_NAMES);
     }
 
     private static String finish(Finish finish) {

@@ -54,7 +54,13 @@ public final class Parameters {
   /** A value and the level that it comes from. */
   public record Effective(String value, Origin origin) {}
 
-  /** These values with others of a level; a value of a stronger level stays. */
+  /**
+   * These values with others of a level; a value of a stronger level stays.
+   *
+   * @param origin the level of all that are added
+   * @param values by name; they may ask for each other by placeholders, which are not filled in
+   *     here
+   */
   public Parameters with(Origin origin, Map<String, String> values) {
     if (values.isEmpty()) {
       return this;

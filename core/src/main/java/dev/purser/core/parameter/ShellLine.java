@@ -21,7 +21,12 @@ public final class ShellLine {
     return "PURSER_" + name.toUpperCase(Locale.ROOT).replaceAll("[^A-Z0-9]", "_");
   }
 
-  /** The line with each placeholder of some names replaced by its variable, quoted. */
+  /**
+   * The line with each placeholder of some names replaced by its variable, quoted as the place in
+   * the line asks for, so that no value of them is read by the shell as anything but one word.
+   *
+   * @param names of the placeholders whose values come from outside
+   */
   public static String guard(String line, Set<String> names) {
     StringBuilder out = new StringBuilder();
     Matcher matcher = PLACEHOLDER.matcher(line);

@@ -161,7 +161,11 @@ public final class Template {
     return new Template(date, calendars, values, handedBack).fill(text);
   }
 
-  /** Fills in only what the given values answer, and leaves all else for later. */
+  /**
+   * Fills in only what the given values answer, and leaves all else for later.
+   *
+   * @return the text what no value answers stands as it is written
+   */
   public static String partly(String text, Map<String, String> values) {
     StringBuilder out = new StringBuilder();
     Matcher matcher = PLACEHOLDER.matcher(text);

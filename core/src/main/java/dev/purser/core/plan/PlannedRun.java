@@ -1,8 +1,8 @@
 package dev.purser.core.plan;
 
 import dev.purser.core.definition.FileWatch;
-import dev.purser.core.definition.Job;
-import dev.purser.core.definition.SuccessRule;
+import dev.purser.core.job.Job;
+import dev.purser.core.job.SuccessRule;
 import dev.purser.core.parameter.Parameters;
 import dev.purser.core.schedule.IfMissed;
 import dev.purser.core.schedule.StartTimes;

@@ -44,7 +44,10 @@ public enum Comparison {
     return Arrays.stream(values()).map(Comparison::sign).toList();
   }
 
-  /** Whether it holds between what was handed back and what is asked for. */
+  /**
+   * Whether it holds between what was handed back and what is asked for: as numbers where both are,
+   * else as texts, in the order of their characters.
+   */
   public boolean holds(String value, String operand) {
     Optional<BigDecimal> left = number(value);
     Optional<BigDecimal> right = number(operand);

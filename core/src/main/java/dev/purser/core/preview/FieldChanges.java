@@ -22,7 +22,12 @@ public final class FieldChanges {
    */
   public record Field(String field, String before, String after) {}
 
-  /** The fields that differ, in the order of their paths; either document may be absent (null). */
+  /**
+   * The fields that differ, in the order of their paths.
+   *
+   * @param before null where there was none
+   * @param after null where there is none any more
+   */
   public static List<Field> between(Document before, Document after) {
     Map<String, String> old = before == null ? Map.of() : flat(before.text());
     Map<String, String> now = after == null ? Map.of() : flat(after.text());

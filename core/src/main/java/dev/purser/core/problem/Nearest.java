@@ -22,7 +22,10 @@ public final class Nearest {
   }
 
   /**
-   * Returns {@code ; did you mean "x"?} for the nearest candidate, else what there is, if short.
+   * What to say after an unknown word: {@code ; did you mean "x"?} for the nearest candidate, else
+   * what there is, if that is short.
+   *
+   * @return the end of a sentence; never null
    */
   public static String hint(String word, Collection<String> candidates) {
     Optional<String> nearest = to(word, candidates);

@@ -1,6 +1,7 @@
 package dev.purser.core.run;
 
 import dev.purser.core.alert.AlertKind;
+import dev.purser.core.job.Where;
 import java.util.Collections;
 import java.util.List;
 import java.util.Map;
@@ -13,7 +14,7 @@ import java.util.Map;
  * @param since when it came into its state, epoch milliseconds, like all times here; 0 for never
  * @param attempts attempts begun so far
  * @param budget the attempt after which no retry is left
- * @param host where the last attempt is or was; empty for none
+ * @param where the last attempt is or was
  * @param started when the last attempt began to run
  * @param ended when the run ended
  * @param retryAt the earliest next attempt
@@ -36,7 +37,7 @@ public record RunStatus(
     long since,
     int attempts,
     int budget,
-    String host,
+    Where where,
     long started,
     long ended,
     long retryAt,
@@ -65,7 +66,7 @@ public record RunStatus(
         0,
         0,
         1 + spec.run().job().retry().times(),
-        "",
+        Where.nowhere(),
         0,
         0,
         0,

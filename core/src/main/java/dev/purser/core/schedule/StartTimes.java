@@ -46,7 +46,10 @@ public final class StartTimes {
     }
   }
 
-  /** When a local time of a day happens in a zone. */
+  /**
+   * When a local time of a day happens in a zone. A time that a clock change skips happens when the
+   * clock is put forward; of one that comes twice, the first is meant; the start says which it was.
+   */
   public static Start of(LocalDate day, LocalTime time, ZoneId zone) {
     LocalDateTime local = day.atTime(time);
     ZoneOffsetTransition change = zone.getRules().getTransition(local);
@@ -60,7 +63,10 @@ public final class StartTimes {
     return new Start(first.toInstant(), Shift.TWICE);
   }
 
-  /** When a local time happens for the first time after an instant. */
+  /**
+   * When a local time happens for the first time after an instant; at the instant itself does not
+   * count.
+   */
   public static Instant firstAfter(Instant after, LocalTime time, ZoneId zone) {
     LocalDate day = after.atZone(zone).toLocalDate();
     Instant today = of(day, time, zone).at();
@@ -90,7 +96,11 @@ public final class StartTimes {
     return isPast ? start : next;
   }
 
-  /** All starts of a business date that the schedule's days pick, in order. */
+  /**
+   * All starts of a business date, in order.
+   *
+   * @return empty where the schedule's days do not pick the date
+   */
   public static List<Start> of(Schedule schedule, LocalDate date, Calendars calendars) {
     Times times = schedule.times();
     if (times instanceof Times.At at) {
@@ -175,7 +185,11 @@ public final class StartTimes {
     return Optional.of(new Window.Place(day, wanted));
   }
 
-  /** The business dates of a span that a schedule's own days pick, within its bounds. */
+  /**
+   * The business dates of a span that a schedule's own days pick, within its first and last.
+   *
+   * @param to included
+   */
   public static DaySet dates(Schedule schedule, LocalDate from, LocalDate to, Calendars calendars) {
     return within(schedule, schedule.days(), from, to, calendars);
   }

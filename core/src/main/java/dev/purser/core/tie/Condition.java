@@ -1,6 +1,6 @@
 package dev.purser.core.tie;
 
-import dev.purser.core.definition.SuccessRule;
+import dev.purser.core.job.SuccessRule;
 import dev.purser.core.prerequisite.Answer;
 import dev.purser.core.prerequisite.Comparison;
 import dev.purser.core.prerequisite.ExitCodes;
@@ -9,6 +9,7 @@ import dev.purser.core.run.FileSight;
 import dev.purser.core.run.RunState;
 import dev.purser.core.schedule.Window;
 import java.util.Optional;
+import java.util.function.Consumer;
 import java.util.function.IntConsumer;
 
 /**
@@ -19,14 +20,25 @@ public sealed interface Condition {
   /** What it says now. */
   Answer answer(Facts facts, int run);
 
+  /** Hands this to what fits it. */
+  <R> R accept(Visitor<R> visitor);
+
   /** Hands every run that it looks at to the visitor. */
   default void targets(IntConsumer visitor) {}
 
   /** Hands every run to the visitor of which it asks whether it is at work just now. */
   default void heard(IntConsumer visitor) {}
 
+  /** Hands every comparison of a value below this to the visitor, from left to right. */
+  default void values(Consumer<OnValue> visitor) {}
+
   /** Always met. */
   record Met() implements Condition {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+
     static final Met ALWAYS = new Met();
 
     @Override
@@ -51,6 +63,11 @@ public sealed interface Condition {
       Optional<ExitCodes> codes,
       boolean previous)
       implements Condition {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+
     @Override
     public Answer answer(Facts facts, int run) {
       return target < 0 ? Answer.STUCK : answerOf(facts, target, outcome, codes);
@@ -114,6 +131,11 @@ public sealed interface Condition {
   record OnStream(int[] targets, SuccessRule rule, Prerequisite.Outcome outcome)
       implements Condition {
     @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+
+    @Override
     public Answer answer(Facts facts, int run) {
       Tally tally = new Tally();
       for (int target : targets) {
@@ -136,6 +158,11 @@ public sealed interface Condition {
    * @param target its index, or -1 where it is not planned
    */
   record OnRunning(int target, String path, boolean wanted) implements Condition {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+
     @Override
     public Answer answer(Facts facts, int run) {
       boolean active = target >= 0 && facts.stateAt(target).isActive();
@@ -175,6 +202,11 @@ public sealed interface Condition {
       String span)
       implements Condition {
     @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+
+    @Override
     public Answer answer(Facts facts, int run) {
       Answer best = Answer.STUCK;
       for (int target : targets) {
@@ -210,6 +242,16 @@ public sealed interface Condition {
       boolean previous)
       implements Condition {
     @Override
+    public void values(Consumer<OnValue> visitor) {
+      visitor.accept(this);
+    }
+
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+
+    @Override
     public Answer answer(Facts facts, int run) {
       if (target < 0) {
         return Answer.STUCK;
@@ -238,6 +280,11 @@ public sealed interface Condition {
    * @param targets its runs
    */
   record OnWindow(int[] targets, Window.Place window, boolean begunIsEnough) implements Condition {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+
     @Override
     public Answer answer(Facts facts, int run) {
       return begunIsEnough ? begun(facts) : done(facts);
@@ -282,6 +329,11 @@ public sealed interface Condition {
   /** A file must have arrived: the run's own file of this place in its list. */
   record OnFile(int place, String watch) implements Condition {
     @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+
+    @Override
     public Answer answer(Facts facts, int run) {
       return facts.sightAt(run, place) == FileSight.ARRIVED ? Answer.YES : Answer.OPEN;
     }
@@ -289,6 +341,18 @@ public sealed interface Condition {
 
   /** All must be met. */
   record All(Condition[] parts) implements Condition {
+    @Override
+    public void values(Consumer<OnValue> visitor) {
+      for (Condition part : parts) {
+        part.values(visitor);
+      }
+    }
+
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+
     @Override
     public Answer answer(Facts facts, int run) {
       Answer answer = Answer.YES;
@@ -316,6 +380,18 @@ public sealed interface Condition {
   /** At least one must be met. */
   record Any(Condition[] parts) implements Condition {
     @Override
+    public void values(Consumer<OnValue> visitor) {
+      for (Condition part : parts) {
+        part.values(visitor);
+      }
+    }
+
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+
+    @Override
     public Answer answer(Facts facts, int run) {
       Answer answer = Answer.NO;
       for (Condition part : parts) {
@@ -342,6 +418,11 @@ public sealed interface Condition {
   /** The opposite. */
   record Not(Condition part) implements Condition {
     @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+
+    @Override
     public Answer answer(Facts facts, int run) {
       return part.answer(facts, run).not();
     }
@@ -350,5 +431,45 @@ public sealed interface Condition {
     public void targets(IntConsumer visitor) {
       part.targets(visitor);
     }
+  }
+
+  /**
+   * What is done with each kind of condition: whoever tells of them answers for every kind.
+   *
+   * @param <R> the answer
+   */
+  interface Visitor<R> {
+    /** Of this kind. */
+    R visit(Met condition);
+
+    /** Of this kind. */
+    R visit(OnRun condition);
+
+    /** Of this kind. */
+    R visit(OnStream condition);
+
+    /** Of this kind. */
+    R visit(OnRunning condition);
+
+    /** Of this kind. */
+    R visit(OnLatest condition);
+
+    /** Of this kind. */
+    R visit(OnValue condition);
+
+    /** Of this kind. */
+    R visit(OnWindow condition);
+
+    /** Of this kind. */
+    R visit(OnFile condition);
+
+    /** Of this kind. */
+    R visit(All condition);
+
+    /** Of this kind. */
+    R visit(Any condition);
+
+    /** Of this kind. */
+    R visit(Not condition);
   }
 }

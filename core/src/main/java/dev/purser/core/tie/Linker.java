@@ -2,8 +2,8 @@ package dev.purser.core.tie;
 
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.FileWatch;
-import dev.purser.core.definition.OnlyIf;
-import dev.purser.core.definition.SuccessRule;
+import dev.purser.core.job.OnlyIf;
+import dev.purser.core.job.SuccessRule;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.RunReference;
 import dev.purser.core.prerequisite.Prerequisite;

@@ -1,6 +1,6 @@
 package dev.purser.core.tie;
 
-import dev.purser.core.definition.SuccessRule;
+import dev.purser.core.job.SuccessRule;
 import dev.purser.core.prerequisite.Answer;
 import dev.purser.core.run.RunState;
 

@@ -125,7 +125,12 @@ public final class Ties {
     return children[run];
   }
 
-  /** The runs of a job on a date, in the order in which they came. */
+  /**
+   * The runs of a job on a date, in the order in which they came.
+   *
+   * @param path the job's full path
+   * @return indexes; not to be changed
+   */
   public int[] runsOf(String path, LocalDate date) {
     int slash = path.lastIndexOf('/');
     String stream = path.substring(0, Math.max(slash, 0));

@@ -5,8 +5,9 @@ import dev.purser.core.course.Hosts;
 import dev.purser.core.course.Lines;
 import dev.purser.core.course.Runs;
 import dev.purser.core.course.Units;
-import dev.purser.core.definition.Placement;
-import dev.purser.core.definition.Work;
+import dev.purser.core.job.Approval;
+import dev.purser.core.job.Placement;
+import dev.purser.core.problem.Shorten;
 import dev.purser.core.run.RunSpec;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -26,7 +27,7 @@ final class Lacking {
   }
 
   List<Why.Reason> of(int run) {
-    if (course.spec(run).run().job().work() instanceof Work.Approval approval) {
+    if (course.spec(run).run().job().work() instanceof Approval approval) {
       return List.of(answer(run, approval));
     }
     List<Why.Reason> reasons = new ArrayList<>();
@@ -47,7 +48,7 @@ final class Lacking {
 
   // ---- an answer
 
-  private Why.Reason answer(int run, Work.Approval approval) {
+  private Why.Reason answer(int run, Approval approval) {
     List<String> by = approval.answering().by();
     long asked = runs.asked.get(run);
     return WhyTeller.reason(
@@ -62,7 +63,7 @@ final class Lacking {
     return runs.since.get(run);
   }
 
-  private String lapse(int run, Work.Approval approval) {
+  private String lapse(int run, Approval approval) {
     if (approval.answering().lapses().isEmpty()) {
       return "";
     }
@@ -170,8 +171,6 @@ final class Lacking {
   }
 
   static String some(List<String> names) {
-    int rest = names.size() - MOST_NAMES;
-    return String.join(", ", names.subList(0, Math.min(MOST_NAMES, names.size())))
-        + (rest > 0 ? " and " + rest + " more" : "");
+    return Shorten.names(names, MOST_NAMES);
   }
 }

@@ -1,7 +1,6 @@
 package dev.purser.core.why;
 
 import dev.purser.core.course.Course;
-import dev.purser.core.course.Hosts;
 import dev.purser.core.course.Marks;
 import dev.purser.core.course.Runs;
 import dev.purser.core.prerequisite.Answer;
@@ -24,128 +23,25 @@ public final class WhyTeller {
 
   private final Course course;
   private final Runs runs;
+  private final Standing standing;
   private final Set<Integer> told = new HashSet<>();
 
   /** One that has told nothing yet; it tells of one run. */
   public WhyTeller(Course course) {
     this.course = course;
     this.runs = course.runs();
+    this.standing = new Standing(course);
   }
 
   /** Why the run at an index is not running, or what has become of it. */
   public Why tell(int run) {
     List<Why.Reason> reasons =
         course.stateAt(run) == RunState.WAITING ? missing(run, 0) : List.of();
-    return new Why(sentence(run, reasons), reasons);
-  }
-
-  private String sentence(int run, List<Why.Reason> reasons) {
-    String note = runs.notes.get(run);
-    boolean step = course.isStep(run);
-    return switch (course.stateAt(run)) {
-      case PLANNED ->
-          "It is due at "
-              + course.spec(run).clock(runs.due.get(run))
-              + (note.isEmpty() ? "" : ", " + note)
-              + (course.isHeld(run) ? ", and is " + course.holdAt(run) : "");
-      case WAITING ->
-          reasons.isEmpty()
-              ? "It is about to start"
-              : "It waits: "
-                  + reasons.stream().map(Why.Reason::text).collect(Collectors.joining("; "));
-      case STARTING ->
-          "It has been sent to "
-              + host(run)
-              + " and is starting there"
-              + (course.hosts().isUp(runs.hosts.get(run))
-                  ? ""
-                  : ", as soon as that host is connected again");
-      case RUNNING ->
-          step
-              ? "It has been going on since "
-                  + course.spec(run).clock(runs.started.get(run))
-                  + below(run)
-                  + (course.isHeld(run) ? "; it is " + course.holdAt(run) : "")
-                  + (note.isEmpty() ? "" : "; " + note)
-              : "It has been running on "
-                  + host(run)
-                  + " since "
-                  + course.spec(run).clock(runs.started.get(run))
-                  + away(run)
-                  + (note.isEmpty() ? "" : "; " + note);
-      case SUCCEEDED ->
-          "It succeeded at "
-              + course.spec(run).clock(since(run))
-              + (note.isEmpty() ? "" : ", " + note);
-      case FAILED ->
-          "It failed at "
-              + course.spec(run).clock(since(run))
-              + ": "
-              + note
-              + tries(run)
-              + "; it stays so until a person reruns or skips it";
-      case CANCELLED ->
-          "It was "
-              + (note.startsWith("cancelled") ? "" : "cancelled: ")
-              + note
-              + "; it stays so until a person reruns or skips it";
-      case SKIPPED ->
-          "It was "
-              + (note.startsWith("skipped") ? "" : "skipped")
-              + (course.isNotNeeded(run) ? " as " : note.startsWith("skipped") ? "" : ": ")
-              + note;
-    };
-  }
-
-  /** How far a step has come. */
-  private String below(int run) {
-    int ended = 0;
-    List<String> waiting = new ArrayList<>();
-    boolean moves = false;
-    int[] children = course.ties().children(run);
-    for (int child : children) {
-      RunState state = course.stateAt(child);
-      ended += state.isEnded() ? 1 : 0;
-      moves |= state.isActive() || (!state.isEnded() && !isStuck(child));
-      if (state == RunState.WAITING) {
-        waiting.add(course.spec(child).run().reference().job());
-      }
-    }
-    return ": "
-        + ended
-        + " of "
-        + children.length
-        + " below it have ended"
-        + (moves || waiting.isEmpty() ? "" : "; nothing moves, " + some(waiting) + " wait");
-  }
-
-  private boolean isStuck(int run) {
-    return course.isHeld(run) || course.answer(run).compareTo(Answer.OPEN) < 0;
-  }
-
-  /** What is not known of a run because its host is away. */
-  private String away(int run) {
-    Hosts hosts = course.hosts();
-    if (hosts.isUp(runs.hosts.get(run))) {
-      return "";
-    }
-    long since = hosts.lostAt(runs.hosts.get(run));
-    return "; that host has not been connected"
-        + (since > 0 ? " since " + course.spec(run).clock(since) : "")
-        + ", and says what has become of it when it is back";
-  }
-
-  private String host(int run) {
-    return course.hosts().name(runs.hosts.get(run));
+    return new Why(standing.sentence(run, reasons), reasons);
   }
 
   private long since(int run) {
     return runs.since.get(run);
-  }
-
-  private String tries(int run) {
-    int attempts = runs.attempts.get(run);
-    return attempts > 1 ? ", after " + attempts + " attempts" : "";
   }
 
   /** All that keeps a waiting run from starting. */
@@ -214,43 +110,83 @@ public final class WhyTeller {
     if (condition.answer(course, run) == Answer.YES) {
       return List.of();
     }
-    if (condition instanceof Condition.OnRun on) {
+    return condition.accept(new Unmet(run, depth));
+  }
+
+  /** Why a condition that is not met is not, kind by kind. */
+  private final class Unmet implements Condition.Visitor<List<Why.Reason>> {
+    private final int run;
+    private final int depth;
+
+    Unmet(int run, int depth) {
+      this.run = run;
+      this.depth = depth;
+    }
+
+    @Override
+    public List<Why.Reason> visit(Condition.Met condition) {
+      return List.of();
+    }
+
+    @Override
+    public List<Why.Reason> visit(Condition.OnRun on) {
       return List.of(onRun(on, run, depth));
     }
-    if (condition instanceof Condition.OnStream on) {
+
+    @Override
+    public List<Why.Reason> visit(Condition.OnStream on) {
       return onStream(on, run, depth);
     }
-    if (condition instanceof Condition.OnRunning on) {
+
+    @Override
+    public List<Why.Reason> visit(Condition.OnRunning on) {
       return List.of(onRunning(on, run, depth));
     }
-    if (condition instanceof Condition.OnLatest on) {
+
+    @Override
+    public List<Why.Reason> visit(Condition.OnLatest on) {
       return List.of(onLatest(on, run, depth));
     }
-    if (condition instanceof Condition.OnValue on) {
+
+    @Override
+    public List<Why.Reason> visit(Condition.OnValue on) {
       return List.of(onValue(on, run, depth));
     }
-    if (condition instanceof Condition.OnFile on) {
+
+    @Override
+    public List<Why.Reason> visit(Condition.OnFile on) {
       return List.of(onFile(on, run));
     }
-    if (condition instanceof Condition.OnWindow on) {
+
+    @Override
+    public List<Why.Reason> visit(Condition.OnWindow on) {
       return List.of(onWindow(on, depth));
     }
-    if (condition instanceof Condition.All all) {
+
+    @Override
+    public List<Why.Reason> visit(Condition.All all) {
+      return parts(all.parts());
+    }
+
+    @Override
+    public List<Why.Reason> visit(Condition.Any any) {
+      List<Why.Reason> below = parts(any.parts());
+      String either = below.stream().map(Why.Reason::text).collect(Collectors.joining(", or "));
+      return List.of(new Why.Reason(Why.What.EITHER, "", either, since(run), "", 0, below));
+    }
+
+    @Override
+    public List<Why.Reason> visit(Condition.Not not) {
+      return List.of(notSettled(not, run));
+    }
+
+    private List<Why.Reason> parts(Condition[] parts) {
       List<Why.Reason> reasons = new ArrayList<>();
-      for (Condition part : all.parts()) {
+      for (Condition part : parts) {
         reasons.addAll(unmet(part, run, depth));
       }
       return reasons;
     }
-    if (condition instanceof Condition.Any any) {
-      List<Why.Reason> below = new ArrayList<>();
-      for (Condition part : any.parts()) {
-        below.addAll(unmet(part, run, depth));
-      }
-      String either = below.stream().map(Why.Reason::text).collect(Collectors.joining(", or "));
-      return List.of(new Why.Reason(Why.What.EITHER, "", either, since(run), "", 0, below));
-    }
-    return List.of(notSettled(condition, run));
   }
 
   private String path(int run) {
@@ -317,21 +253,7 @@ public final class WhyTeller {
   private Why.Reason about(
       Why.What what, int target, String name, String asked, int run, int depth) {
     RunState state = course.stateAt(target);
-    String note = runs.notes.get(target);
-    String at = course.spec(run).clock(since(target));
-    String text =
-        switch (state) {
-          case PLANNED -> name + " is due at " + course.spec(run).clock(runs.due.get(target));
-          case WAITING -> name + " is itself waiting since " + at;
-          case STARTING -> name + " is starting on " + host(target);
-          case RUNNING ->
-              course.isStep(target)
-                  ? name + " has been going on since " + at + below(target)
-                  : name + " has been running on " + host(target) + " since " + at;
-          case FAILED -> name + " failed at " + at + " (" + note + ")";
-          case CANCELLED -> name + " was " + note;
-          case SUCCEEDED, SKIPPED -> name + " is " + state.word() + ", not " + asked;
-        };
+    String text = standing.ofAnother(target, name, asked, run);
     String who = state.isEnded() || course.isHeld(target) ? OPERATOR : "";
     return new Why.Reason(
         what, "", text, since(target), who, course.spec(target).id(), below(target, depth));
@@ -433,17 +355,7 @@ public final class WhyTeller {
   /** What the values are that a check looks at. */
   public List<String> facts(Condition condition) {
     List<String> facts = new ArrayList<>();
-    if (condition instanceof Condition.OnValue on) {
-      facts.add(fact(on));
-    } else if (condition instanceof Condition.All all) {
-      for (Condition part : all.parts()) {
-        facts.addAll(facts(part));
-      }
-    } else if (condition instanceof Condition.Any any) {
-      for (Condition part : any.parts()) {
-        facts.addAll(facts(part));
-      }
-    }
+    condition.values(value -> facts.add(fact(value)));
     return facts.stream().distinct().toList();
   }
 

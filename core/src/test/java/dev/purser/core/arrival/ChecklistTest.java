@@ -9,6 +9,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalTime;
+import java.time.OffsetDateTime;
 import java.time.ZoneId;
 import java.util.Arrays;
 import java.util.List;
@@ -95,6 +96,26 @@ class ChecklistTest {
     FileWatch whenever = FileWatch.of("feed", "h", "/in/*.csv");
     assertThat(Checklist.of(whenever, THURSDAY, Calendars.NONE, USUALLY, List.of(), now).standing())
         .isEqualTo(Checklist.Standing.ANY_TIME);
+  }
+
+  /**
+   * Whoever sends a file goes by the clock on the wall, before a change of the clocks and after.
+   */
+  @ParameterizedTest
+  @CsvSource({
+    "2026-10-24, 2026-10-24T08:04:00Z, 2026-10-24T10:04:00+02:00",
+    "2026-10-25, 2026-10-25T09:04:00Z, 2026-10-25T10:04:00+01:00",
+    "2026-10-26, 2026-10-26T09:04:00Z, 2026-10-26T10:04:00+01:00",
+    "2027-03-28, 2027-03-28T08:04:00Z, 2027-03-28T10:04:00+02:00"
+  })
+  void theTimesOfFilesAreThoseOfTheClockOnTheWall(
+      LocalDate date, Instant at, OffsetDateTime local) {
+    long after = FileTimes.afterMidnight(date, at, OSLO);
+    FileTimes times = new FileTimes(OSLO, new long[] {after});
+    assertThat(times.at(date, 0.5)).isEqualTo(at).isEqualTo(local.toInstant());
+    LocalDate usual = LocalDate.of(2026, 7, 1);
+    LocalTime told = times.at(usual, 0.5).atZone(OSLO).toLocalTime();
+    assertThat(told).isEqualTo(local.toLocalTime());
   }
 
   @Test

@@ -2,6 +2,9 @@ package dev.purser.core.board;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.event.Instruction;
+import dev.purser.core.job.Where;
 import dev.purser.core.run.Action;
 import dev.purser.core.run.Ending;
 import dev.purser.core.run.FileSight;
@@ -119,7 +122,7 @@ class BoardTest {
                 + " } }");
     pier.at(0).begin("a").at(20);
     assertThat(pier.given(Instruction.StopAttempt.class))
-        .containsExactly(new Instruction.StopAttempt(1, 1, "quay-north", 10_000));
+        .containsExactly(new Instruction.StopAttempt(1, 1, Where.onHost("quay-north"), 10_000));
     pier.end("a", 143);
     assertThat(pier.state("a")).isEqualTo(then);
     assertThat(pier.status("a").note()).contains("stopped after 20m");
@@ -209,12 +212,12 @@ class BoardTest {
     pier.apply(new BoardEvent.HostLost(pier.board.now(), "quay-south"));
     pier.at(0);
     assertThat(pier.given(Instruction.StartAttempt.class))
-        .extracting(Instruction.StartAttempt::host)
+        .extracting(start -> start.where().word())
         .containsOnly("quay-north");
     Pier both = new Pier("a: { host: any of quays, run: x }\nb: { host: any of quays, run: x }");
     both.at(0);
     assertThat(both.given(Instruction.StartAttempt.class))
-        .extracting(Instruction.StartAttempt::host)
+        .extracting(start -> start.where().word())
         .containsExactly("quay-north", "quay-south");
   }
 

@@ -4,6 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.purser.core.alert.AlertKind;
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.event.Instruction;
 import dev.purser.core.run.Action;
 import dev.purser.core.run.Ending;
 import dev.purser.core.run.HoldScope;

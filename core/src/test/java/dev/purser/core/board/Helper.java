@@ -1,5 +1,6 @@
 package dev.purser.core.board;
 
+import dev.purser.core.event.BoardEvent;
 import dev.purser.core.run.Action;
 import dev.purser.core.run.Ending;
 import dev.purser.core.run.HoldScope;
@@ -73,7 +74,8 @@ final class Helper {
   }
 
   private void work(RunSpec run, RunStatus status) {
-    pier.apply(new BoardEvent.HostSeen(pier.board.now(), status.host(), Set.of()));
+    pier.apply(
+        new BoardEvent.HostSeen(pier.board.now(), status.where().host().orElseThrow(), Set.of()));
     pier.apply(new BoardEvent.AttemptBegan(pier.board.now(), run.id(), status.attempts()));
     pier.apply(
         new BoardEvent.AttemptEnded(

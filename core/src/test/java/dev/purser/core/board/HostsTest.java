@@ -2,6 +2,8 @@ package dev.purser.core.board;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.event.Instruction;
 import dev.purser.core.run.Action;
 import dev.purser.core.run.Ending;
 import dev.purser.core.run.RunState;
@@ -35,7 +37,7 @@ class HostsTest {
             start ->
                 pier.board.run(start.run()).orElseThrow().run().reference().job()
                     + " on "
-                    + start.host())
+                    + start.where().word())
         .toList();
   }
 
@@ -163,13 +165,13 @@ class HostsTest {
     pier.at(0).begin("may");
     pier.at(1).begin("third");
     lose(pier, "quay-north").at(3);
-    assertThat(pier.status("may").host()).isEqualTo("quay-north");
+    assertThat(pier.status("may").where().word()).isEqualTo("quay-north");
     assertThat(pier.why("may")).contains("that host has not been connected since 21:31 Oslo");
     pier.at(4);
-    assertThat(pier.status("may").host()).isEqualTo("quay-south");
+    assertThat(pier.status("may").where().word()).isEqualTo("quay-south");
     assertThat(pier.status("may").attempts()).isEqualTo(2);
     assertThat(pier.status("may").moves()).isEqualTo(1);
-    assertThat(pier.status("third").host()).isEqualTo("quay-south");
+    assertThat(pier.status("third").where().word()).isEqualTo("quay-south");
     assertThat(pier.status("not").attempts()).isEqualTo(1);
   }
 
@@ -190,7 +192,7 @@ class HostsTest {
     lose(pier, "quay-north").at(2);
     back(pier, "quay-north").at(10);
     lose(pier, "quay-north").at(12);
-    assertThat(pier.status("a").host()).isEqualTo("quay-north");
+    assertThat(pier.status("a").where().word()).isEqualTo("quay-north");
     assertThat(pier.status("a").attempts()).isEqualTo(1);
   }
 
@@ -201,7 +203,7 @@ class HostsTest {
     lose(pier, "quay-north").at(30);
     assertThat(pier.state("a")).isEqualTo(RunState.RUNNING);
     back(pier, "quay-south");
-    assertThat(pier.status("a").host()).isEqualTo("quay-south");
+    assertThat(pier.status("a").where().word()).isEqualTo("quay-south");
   }
 
   @ParameterizedTest

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Stream;
+import dev.purser.core.event.BoardEvent;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
 import dev.purser.core.run.RunSpec;

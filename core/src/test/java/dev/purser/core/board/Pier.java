@@ -1,11 +1,13 @@
 package dev.purser.core.board;
 
-import dev.purser.core.definition.DefinitionCheck;
+import dev.purser.core.check.DefinitionCheck;
 import dev.purser.core.definition.Definitions;
-import dev.purser.core.definition.SourceFile;
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.event.Instruction;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
+import dev.purser.core.reading.SourceFile;
 import dev.purser.core.run.Action;
 import dev.purser.core.run.Ending;
 import dev.purser.core.run.RunSpec;

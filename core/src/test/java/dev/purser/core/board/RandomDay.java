@@ -1,6 +1,8 @@
 package dev.purser.core.board;
 
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.event.Instruction;
 import dev.purser.core.run.Action;
 import dev.purser.core.run.Ending;
 import dev.purser.core.run.FileSight;

@@ -3,11 +3,11 @@ package dev.purser.core.board;
 import dev.purser.core.definition.Capacity;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.HostGroup;
-import dev.purser.core.definition.Job;
-import dev.purser.core.definition.Overlap;
-import dev.purser.core.definition.Placement;
-import dev.purser.core.definition.SuccessRule;
-import dev.purser.core.definition.Work;
+import dev.purser.core.job.Approval;
+import dev.purser.core.job.Job;
+import dev.purser.core.job.Overlap;
+import dev.purser.core.job.Placement;
+import dev.purser.core.job.SuccessRule;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.prerequisite.Prerequisite;
 import dev.purser.core.run.RunState;
@@ -269,7 +269,7 @@ final class Reference {
   }
 
   private static boolean isQuestion(Run run) {
-    return run.job().work() instanceof Work.Approval;
+    return run.job().work() instanceof Approval;
   }
 
   private boolean isReady(Run run) {

@@ -3,6 +3,8 @@ package dev.purser.core.board;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.event.Instruction;
 import dev.purser.core.forecast.Outcomes;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.core.forecast.Rehearsal;
@@ -123,7 +125,7 @@ class ReferenceTest {
                   + " "
                   + start.attempt()
                   + " on "
-                  + start.host());
+                  + start.where().word());
         }
       }
     }

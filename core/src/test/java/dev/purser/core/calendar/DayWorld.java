@@ -1,8 +1,8 @@
 package dev.purser.core.calendar;
 
-import dev.purser.core.definition.DefinitionCheck;
+import dev.purser.core.check.DefinitionCheck;
 import dev.purser.core.definition.Definitions;
-import dev.purser.core.definition.SourceFile;
+import dev.purser.core.reading.SourceFile;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

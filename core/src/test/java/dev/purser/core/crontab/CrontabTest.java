@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import dev.purser.core.board.Pier;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Stream;
-import dev.purser.core.definition.Work;
+import dev.purser.core.job.Command;
 import org.junit.jupiter.api.Test;
 
 class CrontabTest {
@@ -43,7 +43,7 @@ class CrontabTest {
     assertThat(count.jobs().get(0).environment())
         .containsExactlyInAnyOrderEntriesOf(java.util.Map.of("PATH", "/usr/bin:/bin"));
     Stream load = definitions.stream("depot/load-labels").orElseThrow();
-    assertThat(((Work.Command) load.jobs().get(0).work()).line())
+    assertThat(((Command) load.jobs().get(0).work()).line())
         .isEqualTo("cd /srv && ./load-labels.sh \"$${DECK}\" %d");
     assertThat(load.jobs().get(0).environment()).containsEntry("DECK", "upper deck");
     assertThat(definitions.stream("depot/watch").orElseThrow().schedule().get(0).zone().getId())

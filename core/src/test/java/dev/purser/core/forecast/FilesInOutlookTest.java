@@ -4,9 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.purser.core.arrival.FileTimes;
 import dev.purser.core.board.Board;
-import dev.purser.core.board.BoardEvent;
 import dev.purser.core.board.Pier;
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.event.BoardEvent;
 import dev.purser.core.run.FileSight;
 import dev.purser.core.run.RunSpec;
 import java.time.Instant;

@@ -3,9 +3,9 @@ package dev.purser.core.forecast;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.purser.core.board.Board;
-import dev.purser.core.board.BoardEvent;
 import dev.purser.core.board.Pier;
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.event.BoardEvent;
 import dev.purser.core.run.Action;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunState;

@@ -3,8 +3,8 @@ package dev.purser.core.forecast;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.purser.core.board.Board;
-import dev.purser.core.board.BoardEvent;
 import dev.purser.core.board.Pier;
+import dev.purser.core.event.BoardEvent;
 import dev.purser.core.plan.Planner;
 import dev.purser.core.run.Action;
 import dev.purser.core.run.HoldScope;

@@ -1,8 +1,8 @@
 package dev.purser.service.action;
 
 import dev.purser.core.board.Board;
-import dev.purser.core.board.BoardEvent;
-import dev.purser.core.board.Instruction;
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.event.Instruction;
 import dev.purser.core.forecast.TypicalOutcomes;
 import dev.purser.core.forecast.WhatIf;
 import dev.purser.core.run.Action;
@@ -79,7 +79,12 @@ public class Actions {
     turn.also(session -> session.insert(audit.entry(asked.actor(), action, about, asked.reason())));
   }
 
-  /** Acts on runs, each for itself, and says what became of each. */
+  /**
+   * Acts on runs, each for itself, and says what became of each, in the same order. One that is
+   * refused keeps back no other. All are acted on in one turn of the engine.
+   *
+   * @param reason for people and the audit trail; may be empty
+   */
   public List<Result> act(OnRuns wish, AuditTrail.Actor actor, String reason) {
     return engine
         .ask(
@@ -149,7 +154,10 @@ public class Actions {
     return whatIf(copy, wish.events(asked), asked.now());
   }
 
-  /** What a start by hand would do, without doing it. */
+  /**
+   * What a start by hand would do, without doing it: the board is played on twice, with it and
+   * without.
+   */
   public WhatIf.Effect whatIf(Start wish, AuditTrail.Actor actor) {
     Board copy = engine.look(Board::new);
     Asked asked = asked(copy, actor);

@@ -2,6 +2,7 @@ package dev.purser.service.action;
 
 import dev.purser.core.board.BoardView;
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.problem.Shorten;
 import dev.purser.service.audit.AuditTrail;
 import java.time.Instant;
 
@@ -18,7 +19,7 @@ public record Asked(
   /** By whom and why, as the end of a sentence: {@code held by ida: works on the quay}. */
   String note(String done) {
     String note = done + " by " + actor.name() + (reason.isBlank() ? "" : ": " + reason);
-    return note.length() > NOTE ? note.substring(0, NOTE) : note;
+    return Shorten.text(note, NOTE);
   }
 
   Instant at() {

@@ -1,7 +1,7 @@
 package dev.purser.service.action;
 
-import dev.purser.core.board.BoardEvent;
-import dev.purser.core.board.Instruction;
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.event.Instruction;
 import dev.purser.service.board.HostDrainRow;
 import dev.purser.service.board.Turn;
 import java.util.List;

@@ -1,9 +1,9 @@
 package dev.purser.service.action;
 
-import dev.purser.core.board.BoardEvent;
-import dev.purser.core.board.Instruction;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Stream;
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.event.Instruction;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.run.HoldScope;

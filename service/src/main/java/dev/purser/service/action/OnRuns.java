@@ -1,6 +1,6 @@
 package dev.purser.service.action;
 
-import dev.purser.core.board.BoardEvent;
+import dev.purser.core.event.BoardEvent;
 import dev.purser.core.run.Action;
 import java.time.Instant;
 import java.util.List;

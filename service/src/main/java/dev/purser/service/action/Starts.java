@@ -1,10 +1,10 @@
 package dev.purser.service.action;
 
-import dev.purser.core.board.BoardEvent;
 import dev.purser.core.board.BoardView;
 import dev.purser.core.definition.Definitions;
-import dev.purser.core.definition.Job;
 import dev.purser.core.definition.Stream;
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.job.Job;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
 import dev.purser.core.problem.Nearest;
@@ -13,6 +13,7 @@ import dev.purser.core.run.RunSpec;
 import dev.purser.service.Settings;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Turn;
+import dev.purser.service.people.Secrets;
 import jakarta.persistence.Entity;
 import jakarta.persistence.EntityManager;
 import jakarta.persistence.Id;
@@ -23,6 +24,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import java.util.TreeMap;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
@@ -42,17 +44,29 @@ class Starts {
   /** Starts in a turn; the ids of the runs, those of before where the key is known. */
   List<Long> carryOut(Start wish, Optional<String> key, Asked asked, Turn turn) {
     Optional<String> whole = key.map(k -> asked.actor().name() + " " + k);
-    Optional<StartKeyRow> before = whole.map(k -> rows.find(StartKeyRow.class, k));
+    Optional<StartKeyRow> before = whole.flatMap(k -> before(k, turn));
     if (before.isPresent()) {
-      return Arrays.stream(before.get().runs.split(",")).map(Long::valueOf).toList();
+      return before.get().ids(wish);
     }
     List<Long> ids = turn.plan(byHand(asked.definitions(), asked.board(), wish, asked.at()));
+    Optional<StartKeyRow> row = whole.map(k -> keyRow(k, ids, wish, asked.at()));
+    row.ifPresent(one -> turn.note(noteOf(one.startKey), one));
     turn.also(
         session -> {
           session.insert(audit.entry(asked.actor(), "start", wish.about(), asked.reason()));
-          whole.ifPresent(k -> session.insert(keyRow(k, ids, asked.at())));
+          row.ifPresent(session::insert);
         });
     return ids;
+  }
+
+  /** What the key has started: on record, or in this turn, which is not on record yet. */
+  private Optional<StartKeyRow> before(String key, Turn turn) {
+    Object now = turn.noted(noteOf(key));
+    return Optional.ofNullable(now == null ? rows.find(StartKeyRow.class, key) : (StartKeyRow) now);
+  }
+
+  private static String noteOf(String key) {
+    return "start key " + key;
   }
 
   /** The same, as the board would be told of it: with ids that no run has. */
@@ -132,9 +146,23 @@ class Starts {
     return Math.max(recorded == null ? 0 : recorded, onBoard) + 1;
   }
 
-  private static StartKeyRow keyRow(String key, List<Long> ids, Instant at) {
+  /** A digest of all that makes a request what it is. */
+  private static String requestOf(Start wish) {
+    String all =
+        String.join(
+            "\n",
+            wish.stream(),
+            wish.job().orElse(""),
+            String.valueOf(wish.andFollowing()),
+            wish.date().toString(),
+            new TreeMap<>(wish.parameters()).toString());
+    return Secrets.hash(all);
+  }
+
+  private static StartKeyRow keyRow(String key, List<Long> ids, Start wish, Instant at) {
     StartKeyRow row = new StartKeyRow();
     row.startKey = key;
+    row.request = requestOf(wish);
     row.runs = ids.stream().map(String::valueOf).collect(Collectors.joining(","));
     row.at = at;
     return row;
@@ -145,6 +173,22 @@ class Starts {
   @Table(name = "start_key")
   static class StartKeyRow {
     @Id String startKey;
+
+    /** What was asked, as a digest; empty for those of before it was kept. */
+    String request;
+
+    /**
+     * What it has started.
+     *
+     * @throws Refused where something else was asked with the same key
+     */
+    List<Long> ids(Start wish) {
+      if (!request.isEmpty() && !request.equals(requestOf(wish))) {
+        throw new Refused(
+            "this key has started something else before; give each request a key of its own");
+      }
+      return Arrays.stream(runs.split(",")).map(Long::valueOf).toList();
+    }
 
     @org.hibernate.annotations.JdbcTypeCode(org.hibernate.type.SqlTypes.LONGVARCHAR)
     @jakarta.persistence.Column(columnDefinition = "mediumtext")

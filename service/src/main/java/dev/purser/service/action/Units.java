@@ -1,9 +1,10 @@
 package dev.purser.service.action;
 
-import dev.purser.core.board.BoardEvent;
-import dev.purser.core.board.Instruction;
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.event.Instruction;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.NotUnderstood;
+import dev.purser.core.problem.Shorten;
 import dev.purser.service.board.CapacityChangeRow;
 import dev.purser.service.board.Turn;
 import java.util.List;
@@ -52,7 +53,7 @@ public record Units(String capacity, int units) implements Wish {
     row.who = asked.actor().name();
     row.since = asked.at();
     String reason = asked.reason();
-    row.reason = reason.length() > REASON ? reason.substring(0, REASON) : reason;
+    row.reason = Shorten.text(reason, REASON);
     turn.also(session -> write(session, row));
     return Wish.super.carryOut(asked, turn);
   }

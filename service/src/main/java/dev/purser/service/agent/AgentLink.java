@@ -1,9 +1,7 @@
 package dev.purser.service.agent;
 
-import dev.purser.core.board.BoardEvent;
-import dev.purser.core.board.Instruction;
-import dev.purser.core.run.RunSpec;
-import dev.purser.core.run.RunStatus;
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.job.Where;
 import dev.purser.service.Settings;
 import dev.purser.service.arrival.Lookouts;
 import dev.purser.service.board.Engine;
@@ -52,13 +50,11 @@ public class AgentLink extends TextWebSocketHandler {
   private final HostRecords hosts;
   private final Lookouts lookouts;
   private final Journals journals;
-  private final StartMessages messages;
   private final Live live;
   private final Clock clock;
   private final Map<String, AgentConnection> connected = new ConcurrentHashMap<>();
   private final ExecutorService senders;
   private final AttemptNews news = new AttemptNews();
-  private final Orders orders = new Orders();
   private final long clockOffset;
 
   AgentLink(
@@ -67,7 +63,6 @@ public class AgentLink extends TextWebSocketHandler {
       HostRecords hosts,
       Lookouts lookouts,
       Journals journals,
-      StartMessages messages,
       Live live,
       Clock clock,
       Settings settings,
@@ -78,7 +73,6 @@ public class AgentLink extends TextWebSocketHandler {
     this.hosts = hosts;
     this.lookouts = lookouts;
     this.journals = journals;
-    this.messages = messages;
     this.live = live;
     this.clock = clock;
     this.senders =
@@ -302,7 +296,11 @@ public class AgentLink extends TextWebSocketHandler {
       ToAgent answer =
           new ToAgent.Recorded(message.run(), message.attempt(), message.output() != null);
       orSayAgain(
-          one, engine.hear(turn -> news.ended(turn, one, whole)).thenRun(() -> one.send(answer)));
+          one,
+          engine
+              .hear(
+                  turn -> news.ended(turn, one, whole), turn -> news.endedInShort(turn, one, whole))
+              .thenRun(() -> one.send(answer)));
       return null;
     }
 
@@ -350,7 +348,7 @@ public class AgentLink extends TextWebSocketHandler {
   private void keep(AgentConnection one, FromAgent.Output output) {
     long kept =
         outputs.keep(
-            one.host,
+            Where.onHost(one.host),
             output.run(),
             output.attempt(),
             output.offset(),
@@ -406,51 +404,6 @@ public class AgentLink extends TextWebSocketHandler {
 
   // ---- what agents are told
 
-  @EventListener
-  void committed(Engine.Committed committed) {
-    committed.instructions().forEach(instruction -> instruction.accept(orders));
-  }
-
-  /** Of what the board instructs, what agents carry out. */
-  private final class Orders extends Instruction.Some {
-    @Override
-    public Void visit(Instruction.StartAttempt instruction) {
-      start(instruction);
-      return null;
-    }
-
-    @Override
-    public Void visit(Instruction.StopAttempt stop) {
-      send(
-          stop.host(),
-          new ToAgent.Stop(engine.epoch(), stop.run(), stop.attempt(), stop.graceMillis()));
-      return null;
-    }
-  }
-
-  private void start(Instruction.StartAttempt start) {
-    Optional<RunSpec> run = engine.look(board -> board.run(start.run()));
-    Optional<RunStatus> status = engine.look(board -> board.status(start.run()));
-    boolean current = status.isPresent() && status.get().attempts() == start.attempt();
-    if (run.isEmpty() || !current || !status.get().state().isActive()) {
-      return;
-    }
-    try {
-      ToAgent.Start message =
-          engine.look(
-              board ->
-                  messages.start(
-                      engine.definitions(), board, run.get(), status.get(), engine.epoch()));
-      send(start.host(), message);
-    } catch (StartMessages.Unfillable e) {
-      engine.hear(
-          turn -> {
-            Journals.cannotStart(turn, run.get(), status.get(), e.getMessage());
-            return true;
-          });
-    }
-  }
-
   /** What is looked for has changed. */
   @EventListener
   void lookoutsChanged(Lookouts.Changed event) {
@@ -473,7 +426,7 @@ public class AgentLink extends TextWebSocketHandler {
   }
 
   /** Sends, if the host is there; if it is not, it is told when it says hello. */
-  private void send(String host, ToAgent message) {
+  void send(String host, ToAgent message) {
     AgentConnection one = connected.get(host);
     if (one != null) {
       one.send(message);

@@ -1,26 +1,32 @@
 package dev.purser.service.agent;
 
-import dev.purser.core.board.BoardEvent;
 import dev.purser.core.board.BoardView;
+import dev.purser.core.event.BoardEvent;
 import dev.purser.core.run.Ending;
 import dev.purser.service.board.Turn;
 import dev.purser.service.output.OutputStore;
 import dev.purser.wire.agent.FromAgent;
 import java.util.Map;
+import java.util.TreeMap;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
 /** Tells the board what agents say of their attempts. */
 final class AttemptNews {
+  private static final int MOST_VALUES = 100;
+  private static final int LONGEST_NAME = 100;
+  private static final int LONGEST_VALUE = 1_000;
   private static final Logger LOG = LoggerFactory.getLogger(AttemptNews.class);
 
   /**
    * An end with all that came with it, made ready outside of the engine's turn.
    *
    * @param ending how it ended
+   * @param values what it handed back, as far as that can be kept
    * @param deflated all its output; empty where none was sent along
    */
-  record Whole(FromAgent.Ended message, Ending ending, byte[] deflated) {
+  record Whole(
+      FromAgent.Ended message, Ending ending, Map<String, String> values, byte[] deflated) {
     /**
      * Makes it ready.
      *
@@ -29,10 +35,31 @@ final class AttemptNews {
      */
     static Whole of(FromAgent.Ended message) {
       byte[] all = message.output();
+      Map<String, String> given = message.values() == null ? Map.of() : message.values();
+      Map<String, String> kept = fitting(given);
+      String note = message.note() == null ? "" : message.note();
+      if (kept.size() < given.size()) {
+        note += (note.isEmpty() ? "" : "; ") + "not all that it handed back could be kept";
+      }
       return new Whole(
           message,
-          new Ending(kind(message.how()), message.code(), message.note()),
+          new Ending(kind(message.how()), message.code(), note),
+          kept,
           all == null || all.length == 0 ? new byte[0] : OutputStore.deflate(all));
+    }
+
+    /** What fits on record, by the limits that agents keep too. */
+    private static Map<String, String> fitting(Map<String, String> given) {
+      Map<String, String> kept = new TreeMap<>();
+      given.forEach(
+          (name, value) -> {
+            boolean fits =
+                name.length() <= LONGEST_NAME && value != null && value.length() <= LONGEST_VALUE;
+            if (fits && kept.size() < MOST_VALUES) {
+              kept.put(name, value);
+            }
+          });
+      return kept;
     }
 
     private static Ending.Kind kind(String how) {
@@ -60,8 +87,13 @@ final class AttemptNews {
   }
 
   private static void tellBegan(Turn turn, AgentConnection one, long run, int attempt, long at) {
-    long happened = Math.min(turn.now(), at - one.ahead);
+    long happened = time(turn, at - one.ahead);
     turn.apply(new BoardEvent.AttemptBegan(turn.now(), run, attempt, happened));
+  }
+
+  /** No time of an attempt is still to come, or before there were computers. */
+  private static long time(Turn turn, long told) {
+    return Math.max(0, Math.min(turn.now(), told));
   }
 
   boolean ended(Turn turn, AgentConnection one, Whole whole) {
@@ -78,12 +110,35 @@ final class AttemptNews {
             ended.run(),
             ended.attempt(),
             whole.ending(),
-            Math.min(turn.now(), ended.at() - one.ahead),
-            ended.values() == null ? Map.of() : ended.values()));
+            time(turn, ended.at() - one.ahead),
+            whole.values()));
     if (ended.output() != null) {
       turn.keepOutput(ended.run(), ended.attempt(), ended.output().length, whole.deflated());
     }
     return true;
+  }
+
+  /** Of an end that is too much for the records, what there always is room for: that it ended. */
+  boolean endedInShort(Turn turn, AgentConnection one, Whole whole) {
+    FromAgent.Ended ended = whole.message();
+    LOG.warn("what came with the end of run {} on {} cannot be kept", ended.run(), one.host);
+    Ending ending =
+        new Ending(
+            whole.ending().kind(),
+            whole.ending().code(),
+            "what it handed back and wrote could not be put on record");
+    FromAgent.Ended bare =
+        new FromAgent.Ended(
+            ended.run(),
+            ended.attempt(),
+            ended.how(),
+            ended.code(),
+            "",
+            ended.began(),
+            ended.at(),
+            Map.of(),
+            null);
+    return ended(turn, one, new Whole(bare, ending, Map.of(), new byte[0]));
   }
 
   /** An agent can say nothing about an attempt that was given to another host. */
@@ -92,7 +147,7 @@ final class AttemptNews {
         board
             .status(run)
             .filter(status -> status.attempts() == attempt)
-            .map(status -> status.host().equals(one.host))
+            .map(status -> status.where().isOn(one.host))
             .orElse(true);
     if (!theirs) {
       LOG.warn(

@@ -77,7 +77,12 @@ public class HostRecords {
     return key;
   }
 
-  /** Why an agent may not connect as a host; empty where it may. */
+  /**
+   * Why an agent may not connect as a host.
+   *
+   * @param key as the agent gives it; compared with the digest on record
+   * @return the reason, as it is told to the agent; empty where it may
+   */
   @Transactional(readOnly = true)
   public Optional<String> refusal(String host, String key) {
     HostRow row = rows.find(HostRow.class, host);
@@ -98,7 +103,11 @@ public class HostRecords {
             : "wrong key for host \"" + host + "\"; enrol its agent again");
   }
 
-  /** Notes what an agent said of itself. */
+  /**
+   * Notes what an agent said of itself.
+   *
+   * @param labels with commas between; empty for none
+   */
   public void seen(String host, String version, String labels) {
     HostRow row = rows.find(HostRow.class, host);
     if (row != null) {

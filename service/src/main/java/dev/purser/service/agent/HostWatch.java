@@ -4,9 +4,9 @@ import dev.purser.core.alert.AlertKind;
 import dev.purser.core.alert.AlertSubject;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.HostDefinition;
-import dev.purser.core.definition.Job;
-import dev.purser.core.definition.Placement;
 import dev.purser.core.definition.Stream;
+import dev.purser.core.job.Job;
+import dev.purser.core.job.Placement;
 import dev.purser.service.alert.SiteTrouble;
 import dev.purser.service.alert.SiteWatch;
 import dev.purser.service.board.Engine;
@@ -111,7 +111,7 @@ class HostWatch implements SiteWatch {
             board ->
                 board.runs().stream()
                     .flatMap(run -> board.status(run.id()).stream())
-                    .filter(one -> one.state().isActive() && one.host().equals(host))
+                    .filter(one -> one.state().isActive() && one.where().isOn(host))
                     .count());
     String text =
         "its agent was last heard at "

@@ -1,7 +1,9 @@
 package dev.purser.service.agent;
 
-import dev.purser.core.board.BoardEvent;
 import dev.purser.core.board.BoardView;
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.fill.Filling;
+import dev.purser.core.fill.Unfillable;
 import dev.purser.core.run.Ending;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunState;
@@ -9,6 +11,8 @@ import dev.purser.core.run.RunStatus;
 import dev.purser.service.Settings;
 import dev.purser.service.board.Engine;
 import dev.purser.service.board.Turn;
+import dev.purser.service.work.Attempt;
+import dev.purser.service.work.Workers;
 import dev.purser.wire.agent.FromAgent;
 import dev.purser.wire.agent.ToAgent;
 import java.util.ArrayList;
@@ -48,7 +52,7 @@ class Journals {
     BoardView board = turn.board();
     for (RunSpec run : board.runs()) {
       RunStatus status = board.status(run.id()).orElseThrow();
-      if (status.state().isActive() && status.host().equals(host)) {
+      if (status.state().isActive() && status.where().isOn(host)) {
         FromAgent.Known there = known.remove(run.id() + "." + status.attempts());
         if (there == null) {
           missing(turn, run, status, answers);
@@ -71,9 +75,10 @@ class Journals {
   private void missing(Turn turn, RunSpec run, RunStatus status, List<ToAgent> answers) {
     if (status.state() == RunState.STARTING && !settings.restored()) {
       try {
-        answers.add(messages.start(turn.definitions(), turn.board(), run, status, engine.epoch()));
-      } catch (StartMessages.Unfillable e) {
-        cannotStart(turn, run, status, e.getMessage());
+        Filling filling = new Filling(turn.definitions(), turn.board(), run, status);
+        answers.add(messages.start(filling, run, status, engine.epoch()));
+      } catch (Unfillable e) {
+        Workers.cannotStart(turn, new Attempt(run, status), e.getMessage());
       }
     } else {
       Ending lost =
@@ -86,11 +91,6 @@ class Journals {
                   : "its host knows nothing of the attempt any more");
       turn.apply(new BoardEvent.AttemptEnded(turn.now(), run.id(), status.attempts(), lost));
     }
-  }
-
-  static void cannotStart(Turn turn, RunSpec run, RunStatus status, String because) {
-    Ending ending = new Ending(Ending.Kind.NO_VALUE, -1, because);
-    turn.apply(new BoardEvent.AttemptEnded(turn.now(), run.id(), status.attempts(), ending));
   }
 
   private static void found(Turn turn, RunStatus status, FromAgent.Known there, long ahead) {

@@ -2,10 +2,11 @@ package dev.purser.service.alert;
 
 import dev.purser.core.alert.AlertKind;
 import dev.purser.core.alert.AlertSubject;
-import dev.purser.core.board.Instruction;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Recipient;
 import dev.purser.core.definition.Stream;
+import dev.purser.core.event.Instruction;
+import dev.purser.core.problem.Shorten;
 import dev.purser.core.run.RunSpec;
 import jakarta.persistence.EntityManagerFactory;
 import java.time.Instant;
@@ -79,8 +80,8 @@ public class AlertWriter {
     alert.reference = spec.run().reference().toString();
     alert.stream = spec.run().reference().stream();
     String streamTitle = stream.map(Stream::title).orElse(alert.stream);
-    alert.title = cut(streamTitle + ": " + spec.run().job().title(), 300);
-    alert.text = cut(text, 2_000);
+    alert.title = Shorten.text(streamTitle + ": " + spec.run().job().title(), 300);
+    alert.text = Shorten.text(text, 2_000);
     alert.opened = at;
     alert.acknowledgedBy = "";
     alert.closedBecause = "";
@@ -95,6 +96,9 @@ public class AlertWriter {
 
   /**
    * Writes an alert about no run, for whoever gets the alerts of the streams that it matters to.
+   *
+   * @param trouble what is wrong, and whom it matters to
+   * @param at when it was found
    */
   public void open(AlertKind kind, SiteTrouble trouble, Definitions definitions, Instant at) {
     try (StatelessSession session = sessions.openStatelessSession()) {
@@ -104,8 +108,8 @@ public class AlertWriter {
       alert.about = trouble.subject().word();
       alert.reference = trouble.reference();
       alert.stream = "";
-      alert.title = cut(trouble.title(), 300);
-      alert.text = cut(trouble.text(), 2_000);
+      alert.title = Shorten.text(trouble.title(), 300);
+      alert.text = Shorten.text(trouble.text(), 2_000);
       alert.opened = at;
       alert.acknowledgedBy = "";
       alert.closedBecause = "";
@@ -120,10 +124,6 @@ public class AlertWriter {
       }
       transaction.commit();
     }
-  }
-
-  private static String cut(String text, int most) {
-    return text.length() > most ? text.substring(0, most) : text;
   }
 
   private static Set<String> recipients(Stream stream) {

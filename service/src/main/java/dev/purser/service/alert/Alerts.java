@@ -25,10 +25,13 @@ public class Alerts {
    *
    * @param closed whether closed ones are wanted too
    */
-  public List<AlertRow> list(boolean closed, int most) {
+  public List<AlertRow> list(boolean closed, long before, int most) {
     return rows.createQuery(
-            "from AlertRow a" + (closed ? "" : " where a.closed is null") + " order by a.id desc",
+            "from AlertRow a where a.id < :before"
+                + (closed ? "" : " and a.closed is null")
+                + " order by a.id desc",
             AlertRow.class)
+        .setParameter("before", before)
         .setMaxResults(most)
         .getResultList();
   }
@@ -60,7 +63,11 @@ public class Alerts {
         .collect(Collectors.groupingBy(delivery -> delivery.alert));
   }
 
-  /** Notes that somebody has taken an alert on; false where it was taken on or closed before. */
+  /**
+   * Notes that somebody has taken an alert on.
+   *
+   * @return false where it was taken on or closed before: by whom is on record then
+   */
   @Transactional
   public boolean acknowledge(long id, String who, Instant at) {
     AlertRow alert = rows.find(AlertRow.class, id);
@@ -72,7 +79,12 @@ public class Alerts {
     return true;
   }
 
-  /** Closes an alert by hand; false where it was closed before. */
+  /**
+   * Closes an alert by hand.
+   *
+   * @param because for people
+   * @return false where it was closed before
+   */
   @Transactional
   public boolean close(long id, String because, Instant at) {
     AlertRow alert = rows.find(AlertRow.class, id);

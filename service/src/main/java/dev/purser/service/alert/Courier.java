@@ -1,6 +1,7 @@
 package dev.purser.service.alert;
 
 import dev.purser.service.active.Active;
+import dev.purser.service.active.GrowingWait;
 import io.micrometer.core.instrument.MeterRegistry;
 import java.time.Clock;
 import java.time.Duration;
@@ -25,8 +26,8 @@ import org.springframework.stereotype.Component;
 @Component
 class Courier implements SmartLifecycle {
   private static final Logger LOG = LoggerFactory.getLogger(Courier.class);
-  private static final Duration FIRST_WAIT = Duration.ofSeconds(2);
-  private static final Duration LONGEST_WAIT = Duration.ofMinutes(10);
+  private static final GrowingWait WAITS =
+      new GrowingWait(Duration.ofSeconds(2), Duration.ofMinutes(10));
   private static final long LOOK_EVERY_MILLIS = 500;
 
   private final Outbox outbox;
@@ -111,7 +112,6 @@ class Courier implements SmartLifecycle {
   }
 
   static Duration waitAfter(int tries) {
-    Duration wait = FIRST_WAIT.multipliedBy(1L << Math.min(tries, 20));
-    return wait.compareTo(LONGEST_WAIT) > 0 ? LONGEST_WAIT : wait;
+    return WAITS.after(tries);
   }
 }

@@ -1,5 +1,6 @@
 package dev.purser.service.alert;
 
+import dev.purser.core.problem.Shorten;
 import jakarta.persistence.EntityManager;
 import java.time.Instant;
 import java.util.List;
@@ -43,6 +44,6 @@ class Outbox {
     DeliveryRow row = rows.find(DeliveryRow.class, id);
     row.tries++;
     row.nextTry = nextTry;
-    row.lastError = error.length() > 1_000 ? error.substring(0, 1_000) : error;
+    row.lastError = Shorten.text(error, 1_000);
   }
 }

@@ -15,6 +15,9 @@ import dev.purser.service.action.Release;
 import dev.purser.service.action.Start;
 import dev.purser.service.action.Units;
 import dev.purser.service.action.Wish;
+import dev.purser.service.api.answer.Asking;
+import dev.purser.service.api.answer.Paged;
+import dev.purser.service.api.view.RunViews;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.CapacityChangeRow;
 import dev.purser.service.board.Engine;
@@ -24,6 +27,7 @@ import dev.purser.service.run.RunRecords;
 import dev.purser.wire.api.ActionViews;
 import dev.purser.wire.api.Views;
 import jakarta.servlet.http.HttpServletRequest;
+import jakarta.validation.Valid;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -65,7 +69,9 @@ class ActionController {
   /** Acts on runs, each for itself; what makes no sense for one is done to the others. */
   @PostMapping("/actions")
   List<ActionViews.ActionResult> act(
-      @RequestBody ActionViews.ChangeRequest request, Authentication who, HttpServletRequest http) {
+      @Valid @RequestBody ActionViews.ChangeRequest request,
+      Authentication who,
+      HttpServletRequest http) {
     return actions
         .act(onRuns(request), Asking.actor(who, http), Asking.reason(request.reason()))
         .stream()
@@ -131,7 +137,9 @@ class ActionController {
   /** What something would do, found by rehearsal from the present board; nothing is done. */
   @PostMapping("/what-if")
   ActionViews.EffectView whatIf(
-      @RequestBody ActionViews.ChangeRequest request, Authentication who, HttpServletRequest http) {
+      @Valid @RequestBody ActionViews.ChangeRequest request,
+      Authentication who,
+      HttpServletRequest http) {
     AuditTrail.Actor actor = Asking.actor(who, http);
     boolean starts = request.start() != null && request.start().stream() != null;
     return view(
@@ -219,6 +227,7 @@ class ActionController {
 
   /** What is held until it is released: jobs, streams and departments. */
   @GetMapping("/holds")
+  @Paged(by = {"kind", "name"})
   List<ActionViews.HoldView> holds() {
     return records.all(StandingHoldRow.class).stream()
         .map(row -> new ActionViews.HoldView(row.kind, row.name, row.note, row.who, row.since))
@@ -228,7 +237,9 @@ class ActionController {
   /** Holds or releases a job, stream or department. */
   @PostMapping("/holds")
   List<ActionViews.HoldView> hold(
-      @RequestBody ActionViews.ChangeRequest request, Authentication who, HttpServletRequest http) {
+      @Valid @RequestBody ActionViews.ChangeRequest request,
+      Authentication who,
+      HttpServletRequest http) {
     if (request.scope() == null) {
       throw new NotUnderstood("which job, stream or department?");
     }
@@ -242,6 +253,7 @@ class ActionController {
 
   /** Capacities: how much there is, who holds it, who stands in line for it. */
   @GetMapping("/capacities")
+  @Paged(by = "name")
   List<ActionViews.CapacityView> capacities() {
     Map<String, CapacityChangeRow> changes = new HashMap<>();
     records.all(CapacityChangeRow.class).forEach(row -> changes.put(row.capacity, row));
@@ -298,7 +310,9 @@ class ActionController {
   /** Changes how many units a capacity has, with effect at once. */
   @PostMapping("/capacities")
   List<ActionViews.CapacityView> change(
-      @RequestBody ActionViews.ChangeRequest request, Authentication who, HttpServletRequest http) {
+      @Valid @RequestBody ActionViews.ChangeRequest request,
+      Authentication who,
+      HttpServletRequest http) {
     if (request.capacity() == null) {
       throw new NotUnderstood("which capacity, and how many units?");
     }

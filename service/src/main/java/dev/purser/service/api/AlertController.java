@@ -5,10 +5,18 @@ import dev.purser.core.problem.NotUnderstood;
 import dev.purser.service.alert.AlertRow;
 import dev.purser.service.alert.Alerts;
 import dev.purser.service.alert.DeliveryRow;
+import dev.purser.service.api.answer.Asking;
+import dev.purser.service.api.answer.Paged;
+import dev.purser.service.api.answer.Problems;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.live.Live;
+import dev.purser.wire.api.Limits;
 import dev.purser.wire.api.Views;
 import jakarta.servlet.http.HttpServletRequest;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
+import jakarta.validation.constraints.Size;
 import java.time.Clock;
 import java.util.List;
 import java.util.Map;
@@ -42,10 +50,12 @@ class AlertController {
 
   /** Alerts, newest first; closed ones too where that is asked for. */
   @GetMapping("/alerts")
+  @Paged(by = "id", newestFirst = true)
   List<Views.AlertView> list(
       @RequestParam(defaultValue = "false") boolean closed,
-      @RequestParam(defaultValue = "200") int limit) {
-    return views(alerts.list(closed, Math.min(Math.max(limit, 1), MOST)));
+      @RequestParam(defaultValue = "9223372036854775807") long before,
+      @RequestParam(defaultValue = "200") @Min(1) @Max(MOST) int limit) {
+    return views(alerts.list(closed, before, limit));
   }
 
   private List<Views.AlertView> views(List<AlertRow> rows) {
@@ -89,7 +99,7 @@ class AlertController {
   @PostMapping("/alerts/{id}/actions")
   Views.AlertView act(
       @PathVariable long id,
-      @RequestBody Views.ActionRequest request,
+      @Valid @RequestBody Views.ActionRequest request,
       Authentication who,
       HttpServletRequest http) {
     if (alerts.byId(id).isEmpty()) {
@@ -121,11 +131,12 @@ class AlertController {
 
   /** What people did, newest first. */
   @GetMapping("/audit")
+  @Paged(by = "id", newestFirst = true)
   List<Views.AuditView> audit(
-      @RequestParam(defaultValue = "") String about,
+      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String about,
       @RequestParam(defaultValue = "9223372036854775807") long before,
-      @RequestParam(defaultValue = "100") int limit) {
-    return audit.list(about, before, Math.min(Math.max(limit, 1), MOST)).stream()
+      @RequestParam(defaultValue = "100") @Min(1) @Max(MOST) int limit) {
+    return audit.list(about, before, limit).stream()
         .map(
             row ->
                 new Views.AuditView(

@@ -14,12 +14,20 @@ import dev.purser.core.icalendar.HolidayFile;
 import dev.purser.core.phrase.PhraseException;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.NotUnderstood;
+import dev.purser.service.api.answer.Paged;
+import dev.purser.service.api.answer.Problems;
+import dev.purser.service.api.view.ProblemViews;
 import dev.purser.service.board.Engine;
 import dev.purser.service.calendar.CalendarFetchRow;
 import dev.purser.service.calendar.CalendarFetcher;
 import dev.purser.service.calendar.CalendarWatch;
 import dev.purser.service.plan.PlanKeeper;
+import dev.purser.wire.api.Limits;
 import dev.purser.wire.api.ScheduleViews;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
+import jakarta.validation.constraints.Size;
 import java.time.Clock;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -60,6 +68,7 @@ class CalendarController {
 
   /** All calendars. */
   @GetMapping("/calendars")
+  @Paged(by = {"kind", "name"})
   List<ScheduleViews.CalendarView> list() {
     Definitions definitions = engine.definitions();
     Calendars calendars = definitions.calendars();
@@ -107,10 +116,9 @@ class CalendarController {
 
   /** Every day of a calendar's year, with the names of its holidays. */
   @GetMapping("/calendars/{name}/years/{year}")
-  ScheduleViews.YearView year(@PathVariable String name, @PathVariable int year) {
-    if (year < 1900 || year > 2999) {
-      throw new NotUnderstood("the year must be 1900 to 2999, not " + year);
-    }
+  ScheduleViews.YearView year(
+      @PathVariable @Size(max = Limits.NAME) String name,
+      @PathVariable @Min(1900) @Max(2999) int year) {
     Calendars calendars = known(name);
     boolean holiday = calendars.holidayNames().contains(name);
     LocalDate first = LocalDate.of(year, 1, 1);
@@ -145,7 +153,7 @@ class CalendarController {
   /** The closed days of a calendar as iCalendar. */
   @GetMapping(path = "/calendars/{name}/export", produces = "text/calendar")
   ResponseEntity<String> export(
-      @PathVariable String name,
+      @PathVariable @Size(max = Limits.NAME) String name,
       @RequestParam(required = false) LocalDate from,
       @RequestParam(required = false) LocalDate to) {
     Calendars calendars = known(name);
@@ -160,7 +168,7 @@ class CalendarController {
 
   /** Makes the definition of a holiday calendar from an iCalendar file; publishes nothing. */
   @PostMapping("/calendars/import")
-  ScheduleViews.Imported importFile(@RequestBody ScheduleViews.CalendarFile file) {
+  ScheduleViews.Imported importFile(@Valid @RequestBody ScheduleViews.CalendarFile file) {
     if (file.name() == null || !file.name().matches("[a-z0-9][a-z0-9._-]{0,99}")) {
       throw new NotUnderstood("the calendar needs a name of lower-case letters, digits and dashes");
     }
@@ -172,16 +180,16 @@ class CalendarController {
     return new ScheduleViews.Imported(
         yaml,
         yaml.isEmpty() ? 0 : 1,
-        imported.problems().stream().map(DefinitionController::view).toList());
+        imported.problems().stream().map(ProblemViews::view).toList());
   }
 
   /** The days of a rule, both ends included; with {@code all} those too that it does not pick. */
   @GetMapping("/days")
   ScheduleViews.RuleDays days(
-      @RequestParam String rule,
+      @RequestParam @Size(max = Limits.REASON) String rule,
       @RequestParam LocalDate from,
       @RequestParam LocalDate to,
-      @RequestParam(defaultValue = "") String calendar,
+      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String calendar,
       @RequestParam(defaultValue = "false") boolean all) {
     span(from, to);
     if (all && from.plusYears(2).isBefore(to)) {
@@ -210,9 +218,9 @@ class CalendarController {
   /** Why a rule picks a day or not, as a tree. */
   @GetMapping("/days/explain")
   ScheduleViews.Explained explain(
-      @RequestParam String rule,
+      @RequestParam @Size(max = Limits.REASON) String rule,
       @RequestParam LocalDate date,
-      @RequestParam(defaultValue = "") String calendar) {
+      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String calendar) {
     Calendars calendars = meaning(calendar);
     DayRule parsed = parse(rule, calendars);
     DayExplainer.Reason reason = DayExplainer.explain(parsed, date, calendars);

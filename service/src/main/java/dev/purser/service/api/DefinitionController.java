@@ -1,25 +1,32 @@
 package dev.purser.service.api;
 
+import dev.purser.core.check.DefinitionCheck;
 import dev.purser.core.crontab.Crontab;
-import dev.purser.core.definition.DefinitionCheck;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Document;
 import dev.purser.core.definition.Kind;
-import dev.purser.core.definition.SchemaWriter;
-import dev.purser.core.definition.SourceFile;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.preview.Preview;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.NotUnderstood;
-import dev.purser.core.problem.Problem;
+import dev.purser.core.reading.SchemaWriter;
+import dev.purser.core.reading.SourceFile;
+import dev.purser.service.api.answer.Asking;
+import dev.purser.service.api.answer.Paged;
+import dev.purser.service.api.answer.Problems;
+import dev.purser.service.api.view.PreviewViews;
+import dev.purser.service.api.view.ProblemViews;
 import dev.purser.service.board.Engine;
 import dev.purser.service.definition.DefinitionRecords;
 import dev.purser.service.definition.DefinitionRow;
 import dev.purser.service.plan.Pauses;
 import dev.purser.service.publish.Publisher;
+import dev.purser.wire.api.Limits;
 import dev.purser.wire.api.ScheduleViews;
 import dev.purser.wire.api.Views;
 import jakarta.servlet.http.HttpServletRequest;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Size;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.List;
@@ -42,7 +49,6 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping(path = "/api/v1/definitions", produces = MediaType.APPLICATION_JSON_VALUE)
 class DefinitionController {
-  private static final int MOST_DAYS = 1_500;
 
   private final Engine engine;
   private final DefinitionRecords records;
@@ -59,7 +65,9 @@ class DefinitionController {
 
   /** All definitions in force. */
   @GetMapping
-  ResponseEntity<List<Views.DefinitionView>> list(@RequestParam(defaultValue = "") String kind) {
+  @Paged(by = {"kind", "name"})
+  ResponseEntity<List<Views.DefinitionView>> list(
+      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String kind) {
     long revision = engine.revision();
     Definitions definitions = engine.definitions();
     List<Views.DefinitionView> found =
@@ -100,14 +108,14 @@ class DefinitionController {
 
   /** Checks files together with what is in force; changes nothing. */
   @PostMapping("/check")
-  Views.PublishResult check(@RequestBody Views.PublishRequest request) {
+  Views.PublishResult check(@Valid @RequestBody Views.PublishRequest request) {
     return view(publisher.check(files(request)));
   }
 
   /** Publishes files, all or none. */
   @PostMapping
   ResponseEntity<Views.PublishResult> publish(
-      @RequestBody Views.PublishRequest request,
+      @Valid @RequestBody Views.PublishRequest request,
       @RequestHeader(name = "If-Match", required = false) String seen,
       Authentication who,
       HttpServletRequest http) {
@@ -147,28 +155,20 @@ class DefinitionController {
         outcome.unchanged(),
         outcome.replanned().added(),
         outcome.replanned().withdrawn(),
-        outcome.problems().stream().map(DefinitionController::view).toList());
-  }
-
-  static Views.ProblemView view(Problem p) {
-    return new Views.ProblemView(
-        p.isError() ? "error" : "warning", p.file(), p.line(), p.column(), p.message());
+        outcome.problems().stream().map(ProblemViews::view).toList());
   }
 
   /** What publishing files would change: definitions by field, runs by stream and date. */
   @PostMapping("/preview")
-  ScheduleViews.PreviewView preview(@RequestBody ScheduleViews.PreviewRequest request) {
+  ScheduleViews.PreviewView preview(@Valid @RequestBody ScheduleViews.PreviewRequest request) {
     int days = request.days() == null ? Preview.DAYS_AHEAD : request.days();
-    if (days < 1 || days > MOST_DAYS) {
-      throw new NotUnderstood("days must be 1 to " + MOST_DAYS + ", not " + days);
-    }
     Views.PublishRequest files = new Views.PublishRequest(request.files(), "");
     return PreviewViews.view(publisher.preview(files(files), days), pauses);
   }
 
   /** Makes definitions from a POSIX crontab; publishes nothing. */
   @PostMapping("/from-crontab")
-  ScheduleViews.Imported fromCrontab(@RequestBody ScheduleViews.CrontabFile file) {
+  ScheduleViews.Imported fromCrontab(@Valid @RequestBody ScheduleViews.CrontabFile file) {
     if (file.host() == null || file.host().isBlank()) {
       throw new NotUnderstood("on which host do the commands run?");
     }
@@ -192,9 +192,9 @@ class DefinitionController {
   /** Withdraws a definition that nothing uses. */
   @DeleteMapping("/{kind}")
   ResponseEntity<Void> withdraw(
-      @PathVariable String kind,
-      @RequestParam String name,
-      @RequestParam(defaultValue = "") String reason,
+      @PathVariable @Size(max = Limits.NAME) String kind,
+      @RequestParam @Size(max = Limits.NAME) String name,
+      @RequestParam(defaultValue = "") @Size(max = Limits.REASON) String reason,
       Authentication who,
       HttpServletRequest http) {
     Kind known =

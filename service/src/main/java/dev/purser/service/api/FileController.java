@@ -4,11 +4,14 @@ import dev.purser.core.arrival.ArrivalState;
 import dev.purser.core.arrival.Checklist;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.FileWatch;
-import dev.purser.core.definition.Job;
 import dev.purser.core.definition.Stream;
+import dev.purser.core.job.Job;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.NotUnderstood;
 import dev.purser.service.agent.Trials;
+import dev.purser.service.api.answer.Asking;
+import dev.purser.service.api.answer.Paged;
+import dev.purser.service.api.answer.Problems;
 import dev.purser.service.arrival.ArrivalActions;
 import dev.purser.service.arrival.ArrivalRecords;
 import dev.purser.service.arrival.ArrivalRow;
@@ -18,7 +21,12 @@ import dev.purser.service.board.Engine;
 import dev.purser.service.plan.PlanKeeper;
 import dev.purser.service.run.RunRecords;
 import dev.purser.wire.api.FileViews;
+import dev.purser.wire.api.Limits;
 import jakarta.servlet.http.HttpServletRequest;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
+import jakarta.validation.constraints.Size;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -79,6 +87,7 @@ class FileController {
 
   /** All file watches, and how they stand on a business date; today where none is given. */
   @GetMapping("/watches")
+  @Paged(by = "name")
   List<FileViews.WatchView> watches(@RequestParam Optional<LocalDate> date) {
     Definitions definitions = engine.definitions();
     Map<String, Map<ArrivalState, Long>> counts = records.counts(clock.instant().minus(LATELY));
@@ -154,7 +163,7 @@ class FileController {
 
   /** What a watch would find now, wherever it looks; nothing is taken. */
   @PostMapping("/watches/{name}/try")
-  List<FileViews.TrialView> tryOut(@PathVariable String name) {
+  List<FileViews.TrialView> tryOut(@PathVariable @Size(max = Limits.NAME) String name) {
     Definitions definitions = engine.definitions();
     FileWatch watch =
         definitions
@@ -203,15 +212,15 @@ class FileController {
    */
   @GetMapping("/arrivals")
   FileViews.ArrivalPage arrivals(
-      @RequestParam(defaultValue = "") String watch,
-      @RequestParam(defaultValue = "") String state,
+      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String watch,
+      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String state,
       @RequestParam Optional<LocalDate> date,
-      @RequestParam(defaultValue = "") String place,
-      @RequestParam(defaultValue = "") String text,
+      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String place,
+      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String text,
       @RequestParam(defaultValue = "0") long run,
       @RequestParam(defaultValue = "0") long before,
       @RequestParam Optional<Instant> changedSince,
-      @RequestParam(defaultValue = "200") int limit) {
+      @RequestParam(defaultValue = "200") @Min(1) @Max(MOST) int limit) {
     if (!watch.isEmpty() && engine.definitions().fileWatch(watch).isEmpty()) {
       List<String> names =
           engine.definitions().fileWatches().stream().map(FileWatch::name).toList();
@@ -221,7 +230,7 @@ class FileController {
     ArrivalRecords.Filter filter =
         new ArrivalRecords.Filter(
             watch, states(state), date, place, text, run, before, changedSince);
-    int most = Math.min(Math.max(limit, 1), MOST);
+    int most = limit;
     List<ArrivalRow> rows = records.list(filter, most + 1);
     List<ArrivalRow> page = rows.subList(0, Math.min(most, rows.size()));
     return new FileViews.ArrivalPage(
@@ -291,7 +300,9 @@ class FileController {
   /** Decides on arrivals: to try again, to put aside, to mark as done. */
   @PostMapping("/arrivals/actions")
   List<FileViews.DecisionView> decide(
-      @RequestBody FileViews.DecisionRequest request, Authentication who, HttpServletRequest http) {
+      @Valid @RequestBody FileViews.DecisionRequest request,
+      Authentication who,
+      HttpServletRequest http) {
     String word = request.action() == null ? "" : request.action();
     ArrivalActions.Decision decision =
         ArrivalActions.Decision.of(word)

@@ -1,8 +1,13 @@
 package dev.purser.service.api;
 
 import dev.purser.core.problem.NotUnderstood;
+import dev.purser.service.api.answer.Paged;
+import dev.purser.service.api.answer.Problems;
 import dev.purser.service.run.KeptFilters;
 import dev.purser.wire.api.ActionViews;
+import dev.purser.wire.api.Limits;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Size;
 import java.util.List;
 import org.springframework.http.MediaType;
 import org.springframework.security.core.Authentication;
@@ -29,6 +34,7 @@ class FilterController {
 
   /** The filters of the runs page that the person who asks keeps. */
   @GetMapping
+  @Paged(by = "name")
   List<ActionViews.KeptFilter> filters(Authentication who) {
     return kept.of(who.getName()).stream()
         .map(row -> new ActionViews.KeptFilter(row.name, row.filter))
@@ -38,7 +44,9 @@ class FilterController {
   /** Keeps a filter under a name, in place of one of that name. */
   @PutMapping("/{name}")
   List<ActionViews.KeptFilter> keep(
-      @PathVariable String name, @RequestBody ActionViews.KeptFilter filter, Authentication who) {
+      @PathVariable @Size(max = Limits.NAME) String name,
+      @Valid @RequestBody ActionViews.KeptFilter filter,
+      Authentication who) {
     if (name.isBlank() || name.length() > MOST_NAME) {
       throw new NotUnderstood("a filter's name has 1 to " + MOST_NAME + " characters");
     }
@@ -52,7 +60,8 @@ class FilterController {
 
   /** Forgets a filter. */
   @DeleteMapping("/{name}")
-  List<ActionViews.KeptFilter> forget(@PathVariable String name, Authentication who) {
+  List<ActionViews.KeptFilter> forget(
+      @PathVariable @Size(max = Limits.NAME) String name, Authentication who) {
     if (!kept.forget(who.getName(), name)) {
       throw new Problems.NotFound("you keep no filter \"" + name + "\"");
     }

@@ -1,5 +1,6 @@
 package dev.purser.service.api;
 
+import dev.purser.service.Settings;
 import dev.purser.service.board.Engine;
 import dev.purser.service.care.Care;
 import dev.purser.service.run.Retention;
@@ -18,8 +19,10 @@ class HealthController {
   private final Care care;
   private final Engine engine;
   private final Retention retention;
+  private final Settings settings;
 
-  HealthController(Care care, Engine engine, Retention retention) {
+  HealthController(Care care, Engine engine, Retention retention, Settings settings) {
+    this.settings = settings;
     this.care = care;
     this.engine = engine;
     this.retention = retention;
@@ -38,6 +41,7 @@ class HealthController {
         report.at(),
         "0.1.0",
         engine.epoch(),
+        settings.clockOffset().toSeconds(),
         report.findings().stream()
             .map(
                 one ->

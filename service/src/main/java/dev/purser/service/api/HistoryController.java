@@ -3,11 +3,14 @@ package dev.purser.service.api;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.run.RunState;
+import dev.purser.service.api.answer.Asking;
+import dev.purser.service.api.answer.Problems;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.run.Retention;
 import dev.purser.service.run.RunRecords;
 import dev.purser.wire.api.Views;
 import jakarta.servlet.http.HttpServletRequest;
+import jakarta.validation.Valid;
 import java.time.LocalDate;
 import java.util.Arrays;
 import java.util.List;
@@ -34,14 +37,16 @@ class HistoryController {
 
   /** How much would go; nothing does. */
   @PostMapping("/amount")
-  Views.HistoryAmount amount(@RequestBody Views.HistoryRequest request) {
+  Views.HistoryAmount amount(@Valid @RequestBody Views.HistoryRequest request) {
     return view(retention.amount(retention.meant(filter(request), runs)));
   }
 
   /** Deletes, if it is as much as was said before. */
   @PostMapping("/deletion")
   Views.HistoryAmount delete(
-      @RequestBody Views.HistoryRequest request, Authentication who, HttpServletRequest http) {
+      @Valid @RequestBody Views.HistoryRequest request,
+      Authentication who,
+      HttpServletRequest http) {
     String reason = Asking.reason(request.reason());
     Retention.Meant meant = retention.meant(filter(request), runs);
     if (request.runs() == null) {

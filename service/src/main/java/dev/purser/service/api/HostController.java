@@ -13,13 +13,19 @@ import dev.purser.service.action.TakeBack;
 import dev.purser.service.agent.AgentLink;
 import dev.purser.service.agent.HostRecords;
 import dev.purser.service.agent.HostRow;
+import dev.purser.service.api.answer.Asking;
+import dev.purser.service.api.answer.Paged;
+import dev.purser.service.api.answer.Problems;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.live.Live;
 import dev.purser.wire.agent.Enrolment;
 import dev.purser.wire.agent.FromAgent;
+import dev.purser.wire.api.Limits;
 import dev.purser.wire.api.Views;
 import jakarta.servlet.http.HttpServletRequest;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Size;
 import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
@@ -67,6 +73,7 @@ class HostController {
 
   /** All hosts, defined or enrolled. */
   @GetMapping("/api/v1/hosts")
+  @Paged(by = "name")
   List<Views.HostView> list() {
     Definitions definitions = engine.definitions();
     Map<String, HostRow> rows = new HashMap<>();
@@ -77,7 +84,7 @@ class HostController {
           for (RunSpec run : board.runs()) {
             RunStatus status = board.status(run.id()).orElseThrow();
             if (status.state().isActive()) {
-              running.merge(status.host(), 1, Integer::sum);
+              status.where().host().ifPresent(host -> running.merge(host, 1, Integer::sum));
             }
           }
           return true;
@@ -147,8 +154,8 @@ class HostController {
   /** Drains a host, or returns it. */
   @PostMapping("/api/v1/hosts/{name}/actions")
   Views.HostView act(
-      @PathVariable String name,
-      @RequestBody Views.HostAction request,
+      @PathVariable @Size(max = Limits.NAME) String name,
+      @Valid @RequestBody Views.HostAction request,
       Authentication who,
       HttpServletRequest http) {
     boolean known = list().stream().anyMatch(host -> host.name().equals(name));
@@ -176,7 +183,9 @@ class HostController {
   /** A token with which the agent of a host can be enrolled once. */
   @PostMapping("/api/v1/hosts/{name}/enrolment-token")
   Views.EnrolmentToken token(
-      @PathVariable String name, Authentication who, HttpServletRequest http) {
+      @PathVariable @Size(max = Limits.NAME) String name,
+      Authentication who,
+      HttpServletRequest http) {
     if (!name.matches("[a-z0-9][a-z0-9._-]{0,99}")) {
       throw new NotUnderstood("\"" + name + "\" is no name for a host");
     }
@@ -187,7 +196,7 @@ class HostController {
 
   /** Where agents enrol. */
   @PostMapping(Enrolment.PATH)
-  ResponseEntity<Object> enrol(@RequestBody Enrolment.Request request) {
+  ResponseEntity<Object> enrol(@Valid @RequestBody Enrolment.Request request) {
     try {
       String host = request.host() == null ? "" : request.host();
       String token = request.token() == null ? "" : request.token();

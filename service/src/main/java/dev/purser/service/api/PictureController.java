@@ -1,18 +1,23 @@
 package dev.purser.service.api;
 
 import dev.purser.core.definition.Definitions;
-import dev.purser.core.definition.Job;
 import dev.purser.core.definition.Kind;
 import dev.purser.core.definition.Stream;
+import dev.purser.core.job.Job;
 import dev.purser.core.parameter.Parameters;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.schedule.Schedule;
+import dev.purser.service.api.answer.Problems;
+import dev.purser.service.api.view.GraphViews;
+import dev.purser.service.api.view.RunViews;
 import dev.purser.service.board.Engine;
 import dev.purser.service.plan.PlanKeeper;
 import dev.purser.service.run.RunRecords;
 import dev.purser.service.run.RunRow;
 import dev.purser.wire.api.ActionViews;
+import dev.purser.wire.api.Limits;
 import dev.purser.wire.api.RunView;
+import jakarta.validation.constraints.Size;
 import java.time.Clock;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -53,7 +58,7 @@ class PictureController {
    */
   @GetMapping("/graph")
   ActionViews.GraphView graph(
-      @RequestParam String stream,
+      @RequestParam @Size(max = Limits.NAME) String stream,
       @RequestParam(required = false) LocalDate date,
       @RequestParam(defaultValue = "0") int number) {
     Definitions definitions = engine.definitions();
@@ -97,7 +102,7 @@ class PictureController {
 
   /** What a start by hand of a stream may give a value to, and what it has otherwise. */
   @GetMapping("/starts/parameters")
-  ActionViews.StartParameters parameters(@RequestParam String stream) {
+  ActionViews.StartParameters parameters(@RequestParam @Size(max = Limits.NAME) String stream) {
     Definitions definitions = engine.definitions();
     Stream found =
         definitions.stream(stream)
@@ -128,7 +133,7 @@ class PictureController {
    * letters in this order; the best first.
    */
   @GetMapping("/find")
-  List<ActionViews.FoundView> find(@RequestParam String text) {
+  List<ActionViews.FoundView> find(@RequestParam @Size(max = Limits.NAME) String text) {
     String wanted = text.strip().toLowerCase(Locale.ROOT);
     if (wanted.isEmpty()) {
       return List.of();

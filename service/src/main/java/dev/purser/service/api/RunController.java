@@ -1,19 +1,28 @@
 package dev.purser.service.api;
 
+import dev.purser.core.job.Shape;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.run.Action;
 import dev.purser.core.run.RunState;
 import dev.purser.service.action.Actions;
+import dev.purser.service.api.answer.Asking;
+import dev.purser.service.api.answer.Problems;
+import dev.purser.service.api.view.RunViews;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.output.OutputStore;
 import dev.purser.service.plan.PlanKeeper;
 import dev.purser.service.run.RunRecords;
 import dev.purser.service.run.RunRow;
 import dev.purser.wire.api.ActionViews;
+import dev.purser.wire.api.Limits;
 import dev.purser.wire.api.RunView;
 import dev.purser.wire.api.Views;
 import jakarta.servlet.http.HttpServletRequest;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
+import jakarta.validation.constraints.Size;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -67,24 +76,21 @@ class RunController {
       @RequestParam(required = false) LocalDate date,
       @RequestParam(required = false) LocalDate from,
       @RequestParam(required = false) LocalDate to,
-      @RequestParam(defaultValue = "") String stream,
-      @RequestParam(defaultValue = "") String job,
-      @RequestParam(defaultValue = "") String state,
-      @RequestParam(defaultValue = "") String host,
-      @RequestParam(defaultValue = "") String department,
-      @RequestParam(defaultValue = "") String tag,
-      @RequestParam(defaultValue = "") String text,
-      @RequestParam(defaultValue = "") String cursor,
-      @RequestParam(defaultValue = "200") int limit) {
+      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String stream,
+      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String job,
+      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String state,
+      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String host,
+      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String department,
+      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String tag,
+      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String text,
+      @RequestParam(defaultValue = "") @Size(max = Limits.REASON) String cursor,
+      @RequestParam(defaultValue = "200") @Min(1) @Max(MOST) int limit) {
     List<String> states = Arrays.stream(state.split(",")).filter(s -> !s.isBlank()).toList();
     for (String one : states) {
       if (RunState.of(one).isEmpty()) {
         throw new NotUnderstood(
             "unknown state \"" + one + "\"" + Nearest.hint(one, RunState.words()));
       }
-    }
-    if (limit < 1 || limit > MOST) {
-      throw new NotUnderstood("limit must be 1 to " + MOST + ", not " + limit);
     }
     RunRecords.Filter filter =
         new RunRecords.Filter(
@@ -105,7 +111,7 @@ class RunController {
 
   /** The run that a reference, any unambiguous tail of one, or an id means. */
   @GetMapping("/runs/find")
-  RunView find(@RequestParam String reference) {
+  RunView find(@RequestParam @Size(max = Limits.NAME) String reference) {
     return views.view(
         runs.byReference(reference)
             .orElseThrow(() -> new Problems.NotFound("there is no run " + reference)));
@@ -162,7 +168,7 @@ class RunController {
                         entry.reason))
             .toList(),
         doing.above(),
-        views.views(doing.below().stream().flatMap(one -> runs.byId(one).stream()).toList()),
+        views.views(Shape.of(run.kind) == Shape.RUNS ? runs.below(run) : List.of()),
         views.actions(run));
   }
 
@@ -196,8 +202,8 @@ class RunController {
   @GetMapping("/runs/{id}/output")
   Views.OutputView output(
       @PathVariable long id,
-      @RequestParam(defaultValue = "0") int attempt,
-      @RequestParam(defaultValue = "0") long offset) {
+      @RequestParam(defaultValue = "0") @Min(0) int attempt,
+      @RequestParam(defaultValue = "0") @Min(0) long offset) {
     RunRow run = row(id);
     int number = attempt == 0 ? run.attempts : attempt;
     OutputStore.Piece piece = outputs.read(id, number, offset, OUTPUT_PIECE);
@@ -228,7 +234,7 @@ class RunController {
   @PostMapping("/runs/{id}/actions")
   RunView act(
       @PathVariable long id,
-      @RequestBody Views.ActionRequest request,
+      @Valid @RequestBody Views.ActionRequest request,
       Authentication who,
       HttpServletRequest http) {
     String word = request.action() == null ? "" : request.action();
@@ -247,7 +253,7 @@ class RunController {
   /** Starts a stream, or one job of it, by hand. */
   @PostMapping("/starts")
   ResponseEntity<Views.Started> start(
-      @RequestBody Views.StartRequest request,
+      @Valid @RequestBody Views.StartRequest request,
       @RequestHeader(name = "Idempotency-Key", required = false) String key,
       Authentication who,
       HttpServletRequest http) {

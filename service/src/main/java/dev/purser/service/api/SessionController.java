@@ -3,6 +3,9 @@ package dev.purser.service.api;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.NotUnderstood;
 import dev.purser.service.Settings;
+import dev.purser.service.api.answer.Asking;
+import dev.purser.service.api.answer.Paged;
+import dev.purser.service.api.answer.Problems;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.people.People;
 import dev.purser.service.people.PersonRow;
@@ -10,9 +13,12 @@ import dev.purser.service.people.Role;
 import dev.purser.service.people.Sessions;
 import dev.purser.service.people.SignInGuard;
 import dev.purser.service.plan.PlanKeeper;
+import dev.purser.wire.api.Limits;
 import dev.purser.wire.api.Views;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Size;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.List;
@@ -63,7 +69,11 @@ class SessionController {
   }
 
   /** A request to sign in, with a label where a token is wanted instead of a session. */
-  record SignInRequest(String name, String password, String tokenLabel, String newPassword) {}
+  record SignInRequest(
+      @Size(max = Limits.NAME) String name,
+      @Size(max = Limits.PASSWORD) String password,
+      @Size(max = Limits.NAME) String tokenLabel,
+      @Size(max = Limits.PASSWORD) String newPassword) {}
 
   /** Who is signed in; 401 for nobody. */
   @GetMapping("/session")
@@ -93,7 +103,9 @@ class SessionController {
    */
   @PostMapping("/session")
   ResponseEntity<Object> signIn(
-      @RequestBody SignInRequest request, HttpServletRequest http, HttpServletResponse response) {
+      @Valid @RequestBody SignInRequest request,
+      HttpServletRequest http,
+      HttpServletResponse response) {
     String name = request.name() == null ? "" : request.name();
     String from = name + " " + http.getRemoteAddr();
     Duration wait = guard.waitFor(from);
@@ -150,6 +162,7 @@ class SessionController {
 
   /** Everybody who may sign in. */
   @GetMapping("/people")
+  @Paged(by = "name")
   List<Views.PersonView> list() {
     return people.all().stream()
         .map(person -> new Views.PersonView(person.name, person.role))
@@ -159,8 +172,8 @@ class SessionController {
   /** Adds a person, or gives one another role and password. */
   @PutMapping("/people/{name}")
   Views.PersonView save(
-      @PathVariable String name,
-      @RequestBody Views.PersonRequest request,
+      @PathVariable @Size(max = Limits.NAME) String name,
+      @Valid @RequestBody Views.PersonRequest request,
       Authentication who,
       HttpServletRequest http) {
     String word = request.role() == null ? "" : request.role();
@@ -178,7 +191,9 @@ class SessionController {
   /** Removes a person. */
   @DeleteMapping("/people/{name}")
   ResponseEntity<Void> remove(
-      @PathVariable String name, Authentication who, HttpServletRequest http) {
+      @PathVariable @Size(max = Limits.NAME) String name,
+      Authentication who,
+      HttpServletRequest http) {
     if (name.equals(who.getName())) {
       throw new Problems.Conflict("nobody can remove themselves");
     }

@@ -12,6 +12,10 @@ import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.schedule.Schedule;
 import dev.purser.core.schedule.Window;
+import dev.purser.service.api.answer.Asking;
+import dev.purser.service.api.answer.Paged;
+import dev.purser.service.api.answer.Problems;
+import dev.purser.service.api.view.RunViews;
 import dev.purser.service.board.Engine;
 import dev.purser.service.live.Live;
 import dev.purser.service.plan.PauseRow;
@@ -19,8 +23,13 @@ import dev.purser.service.plan.Pauses;
 import dev.purser.service.plan.PlanKeeper;
 import dev.purser.service.plan.Windows;
 import dev.purser.service.run.RunRecords;
+import dev.purser.wire.api.Limits;
 import dev.purser.wire.api.ScheduleViews;
 import jakarta.servlet.http.HttpServletRequest;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
+import jakarta.validation.constraints.Size;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -78,7 +87,9 @@ class StreamController {
 
   /** All streams by name. */
   @GetMapping
-  List<ScheduleViews.StreamView> list(@RequestParam(defaultValue = "") String text) {
+  @Paged(by = "stream")
+  List<ScheduleViews.StreamView> list(
+      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String text) {
     Definitions definitions = engine.definitions();
     String wanted = text.toLowerCase(Locale.ROOT);
     return definitions.streams().stream()
@@ -93,7 +104,7 @@ class StreamController {
 
   /** One stream. */
   @GetMapping("/one")
-  ScheduleViews.StreamView one(@RequestParam String stream) {
+  ScheduleViews.StreamView one(@RequestParam @Size(max = Limits.NAME) String stream) {
     Definitions definitions = engine.definitions();
     return view(found(stream, definitions), definitions);
   }
@@ -151,10 +162,8 @@ class StreamController {
   /** The next starts of a stream, each with the reason for its date. */
   @GetMapping("/next")
   List<ScheduleViews.StartView> next(
-      @RequestParam String stream, @RequestParam(defaultValue = "20") int count) {
-    if (count < 1 || count > MOST_STARTS) {
-      throw new NotUnderstood("count must be 1 to " + MOST_STARTS + ", not " + count);
-    }
+      @RequestParam @Size(max = Limits.NAME) String stream,
+      @RequestParam(defaultValue = "20") @Min(1) @Max(MOST_STARTS) int count) {
     Definitions definitions = engine.definitions();
     Stream found = found(stream, definitions);
     Planner planner = new Planner(definitions);
@@ -182,14 +191,18 @@ class StreamController {
   @GetMapping("/month")
   ScheduleViews.MonthView month(
       @RequestParam(required = false) LocalDate from,
-      @RequestParam(defaultValue = "31") int days,
-      @RequestParam(defaultValue = "") String text) {
+      @RequestParam(defaultValue = "31") @Min(1) @Max(MOST_DAYS) int days,
+      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String text) {
     LocalDate first = from == null ? plan.today().withDayOfMonth(1) : from;
     Definitions definitions = engine.definitions();
     long scheduled = definitions.streams().stream().filter(s -> !s.schedule().isEmpty()).count();
-    if (days < 1 || days > MOST_DAYS || days * scheduled > MOST_CELLS) {
+    if (days * scheduled > MOST_CELLS) {
       throw new NotUnderstood(
-          "days must be 1 to " + MOST_DAYS + ", fewer where there are very many streams");
+          "days must be at most "
+              + MOST_CELLS / scheduled
+              + ", since "
+              + scheduled
+              + " streams have a schedule");
     }
     String wanted = text.toLowerCase(Locale.ROOT);
     List<ScheduleViews.MonthRow> rows = new ArrayList<>();
@@ -240,7 +253,7 @@ class StreamController {
   /** Pauses a stream. */
   @PostMapping("/pause")
   ScheduleViews.PauseResult pause(
-      @RequestBody ScheduleViews.PauseRequest request,
+      @Valid @RequestBody ScheduleViews.PauseRequest request,
       Authentication who,
       HttpServletRequest http) {
     String stream = named(request.stream());
@@ -256,7 +269,7 @@ class StreamController {
   /** Lets a stream go on. */
   @PostMapping("/resume")
   ScheduleViews.PauseResult resume(
-      @RequestBody ScheduleViews.ResumeRequest request,
+      @Valid @RequestBody ScheduleViews.ResumeRequest request,
       Authentication who,
       HttpServletRequest http) {
     String stream = named(request.stream());
@@ -275,9 +288,10 @@ class StreamController {
   /** The windows of a stream, newest first. */
   @GetMapping("/windows")
   List<ScheduleViews.WindowView> windows(
-      @RequestParam String stream, @RequestParam(defaultValue = "200") int limit) {
+      @RequestParam @Size(max = Limits.NAME) String stream,
+      @RequestParam(defaultValue = "200") @Min(1) @Max(MOST_STARTS) int limit) {
     found(stream, engine.definitions());
-    return windows.of(stream, Math.min(Math.max(limit, 1), MOST_STARTS)).stream()
+    return windows.of(stream, limit).stream()
         .map(
             window ->
                 new ScheduleViews.WindowView(
@@ -295,7 +309,9 @@ class StreamController {
   /** Fills in the windows from a date on that are not on record. */
   @PostMapping("/windows/fill")
   ScheduleViews.Filled fill(
-      @RequestBody ScheduleViews.FillRequest request, Authentication who, HttpServletRequest http) {
+      @Valid @RequestBody ScheduleViews.FillRequest request,
+      Authentication who,
+      HttpServletRequest http) {
     if (request.from() == null) {
       throw new NotUnderstood("from which date are windows to be filled in?");
     }
@@ -312,10 +328,9 @@ class StreamController {
    * lately.
    */
   @GetMapping(path = "/feed", produces = "text/calendar")
-  String feed(@RequestParam String stream, @RequestParam(defaultValue = "35") int days) {
-    if (days < 1 || days > MOST_DAYS) {
-      throw new NotUnderstood("days must be 1 to " + MOST_DAYS + ", not " + days);
-    }
+  String feed(
+      @RequestParam @Size(max = Limits.NAME) String stream,
+      @RequestParam(defaultValue = "35") @Min(1) @Max(MOST_DAYS) int days) {
     Definitions definitions = engine.definitions();
     Stream found = found(stream, definitions);
     Planner planner = new Planner(definitions);

@@ -4,11 +4,15 @@ import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.plan.Planner;
 import dev.purser.core.plan.RunReference;
-import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunState;
 import dev.purser.service.alert.AlertRow;
 import dev.purser.service.alert.Alerts;
+import dev.purser.service.api.answer.Paged;
+import dev.purser.service.api.view.Need;
+import dev.purser.service.api.view.OutlookViews;
+import dev.purser.service.api.view.RunViews;
+import dev.purser.service.api.view.StreamStates;
 import dev.purser.service.board.Engine;
 import dev.purser.service.live.Live;
 import dev.purser.service.outlook.OutlookKeeper;
@@ -17,6 +21,8 @@ import dev.purser.service.run.RunRecords;
 import dev.purser.service.run.RunRow;
 import dev.purser.wire.api.RunView;
 import dev.purser.wire.api.Views;
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -127,7 +133,7 @@ class TodayController {
     List<Need> needs = new ArrayList<>();
     Set<Long> asked =
         all.stream().filter(Need::isAsked).map(RunView::id).collect(Collectors.toSet());
-    for (AlertRow alert : alerts.list(false, 200)) {
+    for (AlertRow alert : alerts.list(false, Long.MAX_VALUE, 200)) {
       Need need = Need.of(alert);
       // A question that is open anyway is told once.
       boolean told = need.kind().equals(Need.Kind.APPROVAL) && asked.contains(alert.run);
@@ -189,6 +195,7 @@ class TodayController {
 
   /** The runs of a business date in the order in which they are due. */
   @GetMapping("/plan")
+  @Paged(by = "id")
   List<RunView> plan(@RequestParam(required = false) LocalDate date) {
     LocalDate wanted = date == null ? plan.today() : date;
     return views.views(runs.list(RunRecords.Filter.of(wanted), "", MOST_RUNS));
@@ -196,11 +203,10 @@ class TodayController {
 
   /** Likely starts and ends of the runs of some days. */
   @GetMapping("/outlook")
+  @Paged(by = "reference")
   List<Views.OutlookView> outlook(
-      @RequestParam(required = false) LocalDate from, @RequestParam(defaultValue = "2") int days) {
-    if (days < 1 || days > 400) {
-      throw new NotUnderstood("days must be 1 to 400, not " + days);
-    }
+      @RequestParam(required = false) LocalDate from,
+      @RequestParam(defaultValue = "2") @Min(1) @Max(400) int days) {
     Planner planner = new Planner(engine.definitions());
     return outlooks.days(from == null ? plan.today() : from, days).stream()
         .map(outlook -> OutlookViews.view(outlook, planner))

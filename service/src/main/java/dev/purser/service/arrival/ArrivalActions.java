@@ -2,8 +2,9 @@ package dev.purser.service.arrival;
 
 import dev.purser.core.arrival.Arrival;
 import dev.purser.core.arrival.ArrivalState;
-import dev.purser.core.board.BoardEvent;
-import dev.purser.core.board.Instruction;
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.event.Instruction;
+import dev.purser.core.problem.Shorten;
 import dev.purser.core.run.Action;
 import dev.purser.core.run.RunState;
 import dev.purser.service.audit.AuditTrail;
@@ -69,7 +70,10 @@ public class ArrivalActions {
    */
   public record Result(long id, String path, String now, String refusal) {}
 
-  /** Decides on arrivals, each for itself. */
+  /**
+   * Decides on arrivals, each for itself, and says what became of each, in the same order. Nothing
+   * else is kept back by one that is refused.
+   */
   public List<Result> decide(
       List<Long> ids, Decision decision, AuditTrail.Actor actor, String reason) {
     Map<Long, Arrival> known =
@@ -109,7 +113,7 @@ public class ArrivalActions {
     if (refusal.isEmpty()) {
       String what = decision.word() + " file";
       String about = "arrival " + one.id() + " of " + one.watch() + ": " + one.path();
-      String cut = about.length() > 250 ? about.substring(0, 250) : about;
+      String cut = Shorten.text(about, 250);
       turn.also(session -> session.insert(audit.entry(actor, what, cut, reason)));
     }
     return new Result(

@@ -4,11 +4,11 @@ import dev.purser.core.arrival.Arrival;
 import dev.purser.core.arrival.ArrivalState;
 import dev.purser.core.arrival.Finding;
 import dev.purser.core.arrival.Ledger;
-import dev.purser.core.board.BoardEvent;
 import dev.purser.core.board.BoardView;
-import dev.purser.core.board.Instruction;
 import dev.purser.core.definition.FileWatch;
 import dev.purser.core.definition.StartsOn;
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.event.Instruction;
 import dev.purser.core.run.FileSight;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunState;
@@ -19,10 +19,8 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.LocalDate;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
-import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -31,6 +29,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.Function;
 import org.springframework.stereotype.Component;
 
 /**
@@ -42,7 +41,6 @@ import org.springframework.stereotype.Component;
 @Component
 class ArrivalDesk implements InTurn {
   private static final Duration REMEMBER_USED = Duration.ofDays(2);
-  private static final int MOST_REMEMBERED = 20_000;
 
   private final ArrivalRecords records;
   private final Starters starters;
@@ -50,7 +48,8 @@ class ArrivalDesk implements InTurn {
   private final AtomicLong lastId = new AtomicLong();
 
   private Ledger ledger = new Ledger(lastId::incrementAndGet);
-  private final Map<String, TreeSet<Waiter>> waiting = new HashMap<>();
+  private final Waiters waiters = new Waiters();
+  private final KnownFiles knownFiles;
   private final Map<Long, Long> leads = new HashMap<>();
   private final Map<Long, Set<Long>> members = new HashMap<>();
   private final Map<String, Map<String, String>> troubles = new TreeMap<>();
@@ -58,29 +57,9 @@ class ArrivalDesk implements InTurn {
   private final Set<String> dirty = new LinkedHashSet<>();
   private final List<Outbox> outbox = new ArrayList<>();
 
-  /** Files that are over, of late: those of the turn under way are not on record yet. */
-  private final Map<String, Arrival> lately =
-      new LinkedHashMap<>() {
-        private static final long serialVersionUID = 1L;
-
-        @Override
-        protected boolean removeEldestEntry(Map.Entry<String, Arrival> eldest) {
-          return size() > MOST_REMEMBERED;
-        }
-      };
-
-  /** A run that waits for a file; who was due first comes first. */
-  private record Waiter(long due, long run, LocalDate date) implements Comparable<Waiter> {
-    @Override
-    public int compareTo(Waiter other) {
-      return Comparator.comparingLong(Waiter::due)
-          .thenComparingLong(Waiter::run)
-          .compare(this, other);
-    }
-  }
-
   ArrivalDesk(ArrivalRecords records, Starters starters, Clock clock) {
     this.records = records;
+    this.knownFiles = new KnownFiles(records);
     this.starters = starters;
     this.clock = clock;
   }
@@ -91,11 +70,11 @@ class ArrivalDesk implements InTurn {
   public synchronized void takeUp(BoardView board, long now) {
     lastId.set(records.lastId());
     ledger = new Ledger(lastId::incrementAndGet);
-    waiting.clear();
+    waiters.forget();
     leads.clear();
     members.clear();
     troubles.clear();
-    lately.clear();
+    knownFiles.forget();
     lastUsed.clear();
     outbox.clear();
     dirty.clear();
@@ -134,9 +113,7 @@ class ArrivalDesk implements InTurn {
   }
 
   private void addWaiter(RunSpec run, String watch) {
-    Waiter waiter =
-        new Waiter(run.run().due().toEpochMilli(), run.id(), run.run().reference().date());
-    waiting.computeIfAbsent(watch, any -> new TreeSet<>()).add(waiter);
+    waiters.add(run, watch);
     dirty.add(watch);
   }
 
@@ -152,16 +129,20 @@ class ArrivalDesk implements InTurn {
       Turn turn,
       String place,
       List<Finding> findings,
-      java.util.function.Function<Finding, Optional<LocalDate>> dateOf) {
-    Map<String, List<Arrival>> same = records.byIdentity(identities(place, findings));
-    Map<String, List<Arrival>> repeated = repeated(findings);
+      Function<Finding, Optional<LocalDate>> dateOf) {
+    Function<Finding, Ledger.Known> known = knownFiles.of(place, findings);
     List<Finding> done = new ArrayList<>();
     for (Finding finding : findings) {
       Optional<FileWatch> watch = turn.definitions().fileWatch(finding.watch());
       if (watch.isPresent()) {
-        Ledger.Known known = known(place, finding, same, repeated);
         Ledger.Outcome outcome =
-            ledger.found(watch.get(), place, finding, dateOf.apply(finding), known, turn.now());
+            ledger.found(
+                watch.get(),
+                place,
+                finding,
+                dateOf.apply(finding),
+                known.apply(finding),
+                turn.now());
         outcome.changed().forEach(one -> put(turn, one));
         if (outcome.done()) {
           done.add(finding);
@@ -169,62 +150,6 @@ class ArrivalDesk implements InTurn {
       }
     }
     return done;
-  }
-
-  private static Set<String> identities(String place, List<Finding> findings) {
-    Set<String> identities = new HashSet<>();
-    for (Finding one : findings) {
-      identities.add(identity(place, one, one.key()));
-      identities.add(identity(place, one, "")); // as files were known before they had a key
-    }
-    return identities;
-  }
-
-  private static String identity(String place, Finding one, String key) {
-    return ArrivalRecords.identity(place, one.path(), one.size(), one.modified(), key);
-  }
-
-  private Map<String, List<Arrival>> repeated(List<Finding> findings) {
-    Map<String, Set<String>> wanted = new TreeMap<>();
-    for (Finding one : findings) {
-      if (one.state() == Finding.State.READY && !one.checksum().isEmpty()) {
-        wanted.computeIfAbsent(one.watch(), any -> new HashSet<>()).add(one.checksum());
-      }
-    }
-    Map<String, List<Arrival>> found = new HashMap<>();
-    wanted.forEach((watch, sums) -> found.put(watch, records.byContent(watch, sums)));
-    return found;
-  }
-
-  private Ledger.Known known(
-      String place,
-      Finding finding,
-      Map<String, List<Arrival>> same,
-      Map<String, List<Arrival>> repeated) {
-    String identity = identity(place, finding, finding.key());
-    List<Arrival> all = new ArrayList<>(same.getOrDefault(identity, List.of()));
-    all.addAll(same.getOrDefault(identity(place, finding, ""), List.of()));
-    Arrival late = lately.get(finding.watch() + identity);
-    if (late != null) {
-      all.add(late);
-    }
-    Optional<Arrival> own =
-        all.stream()
-            .filter(one -> one.watch().equals(finding.watch()))
-            .reduce((earlier, later) -> later);
-    Optional<String> elsewhere =
-        all.stream()
-            .filter(one -> !one.watch().equals(finding.watch()))
-            .filter(one -> one.state() != ArrivalState.IGNORED)
-            .map(Arrival::watch)
-            .findFirst();
-    Optional<Arrival> before =
-        repeated.getOrDefault(finding.watch(), List.of()).stream()
-            .filter(one -> one.checksum().equals(finding.checksum()))
-            .filter(one -> one.name().equals(finding.name()) && one.size() == finding.size())
-            .filter(one -> !ArrivalRecords.identity(one).equals(identity))
-            .reduce((earlier, later) -> later);
-    return new Ledger.Known(own, elsewhere, before);
   }
 
   /** Takes in that a directory cannot be looked at, or can again. */
@@ -258,7 +183,7 @@ class ArrivalDesk implements InTurn {
   /** The dates of runs that wait for files of a watch. */
   synchronized Set<LocalDate> datesWanted(String watch) {
     Set<LocalDate> dates = new TreeSet<>();
-    waiting.getOrDefault(watch, new TreeSet<>()).forEach(one -> dates.add(one.date()));
+    waiters.of(watch).forEach(one -> dates.add(one.date()));
     return dates;
   }
 
@@ -328,7 +253,7 @@ class ArrivalDesk implements InTurn {
 
     @Override
     public Void visit(Instruction.UnwatchFile unwatch) {
-      removeWaiter(unwatch.run(), unwatch.watch());
+      waiters.remove(unwatch.run(), unwatch.watch());
       return null;
     }
 
@@ -336,16 +261,6 @@ class ArrivalDesk implements InTurn {
     public Void visit(Instruction.RunChanged changed) {
       followRun(turn, changed.run());
       return null;
-    }
-  }
-
-  private void removeWaiter(long run, String watch) {
-    TreeSet<Waiter> all = waiting.get(watch);
-    if (all != null) {
-      all.removeIf(one -> one.run() == run);
-      if (all.isEmpty()) {
-        waiting.remove(watch);
-      }
     }
   }
 
@@ -417,12 +332,12 @@ class ArrivalDesk implements InTurn {
 
   /** Runs that wait get what is whole, who was due first comes first. */
   private void giveOut(Turn turn) {
-    for (String name : List.copyOf(waiting.keySet())) {
+    for (String name : waiters.watches()) {
       Optional<FileWatch> watch = turn.definitions().fileWatch(name);
       if (watch.isEmpty()) {
         continue;
       }
-      for (Waiter waiter : List.copyOf(waiting.get(name))) {
+      for (Waiters.Waiter waiter : waiters.of(name)) {
         Optional<LocalDate> date = Optional.of(watch.get().keyDate(waiter.date()));
         if (ledger.ready(watch.get(), date) < watch.get().whole().setOf()) {
           if (!watch.get().isDated()) {
@@ -435,7 +350,7 @@ class ArrivalDesk implements InTurn {
     }
   }
 
-  private void give(Turn turn, FileWatch watch, Waiter waiter, Optional<LocalDate> date) {
+  private void give(Turn turn, FileWatch watch, Waiters.Waiter waiter, Optional<LocalDate> date) {
     Optional<Ledger.Outcome> taken = ledger.take(watch, date, false, waiter.run(), turn.now());
     taken.ifPresent(outcome -> outcome.changed().forEach(one -> put(turn, one)));
     List<String> paths =
@@ -471,7 +386,7 @@ class ArrivalDesk implements InTurn {
     ArrivalRecords.put(turn, one);
     dirty.add(one.watch());
     if (!one.state().isOpen()) {
-      lately.put(one.watch() + ArrivalRecords.identity(one), one);
+      knownFiles.over(one);
       outbox.add(new Outbox.Done(one));
     }
     if (one.state() == ArrivalState.TAKEN || one.state() == ArrivalState.USED) {
@@ -487,7 +402,7 @@ class ArrivalDesk implements InTurn {
   private void tellBoard(Turn turn) {
     for (String name : dirty) {
       Optional<FileWatch> watch = turn.definitions().fileWatch(name);
-      for (Waiter waiter : List.copyOf(waiting.getOrDefault(name, new TreeSet<>()))) {
+      for (Waiters.Waiter waiter : waiters.of(name)) {
         watch.ifPresent(
             one -> {
               RunStatus.FileState seen = sight(one, waiter);
@@ -500,7 +415,7 @@ class ArrivalDesk implements InTurn {
     dirty.clear();
   }
 
-  private RunStatus.FileState sight(FileWatch watch, Waiter waiter) {
+  private RunStatus.FileState sight(FileWatch watch, Waiters.Waiter waiter) {
     Optional<LocalDate> date = Optional.of(watch.keyDate(waiter.date()));
     List<Arrival> open = ledger.open(watch, date);
     int ready = ledger.ready(watch, date);

@@ -53,7 +53,7 @@ public class ArrivalHistory {
   }
 
   private static long after(ArrivalRecords.First one, ZoneId zone) {
-    return Duration.between(one.date().atStartOfDay(zone).toInstant(), one.ready()).toMillis();
+    return FileTimes.afterMidnight(one.date(), one.ready(), zone);
   }
 
   private synchronized Map<String, List<ArrivalRecords.First>> firsts() {

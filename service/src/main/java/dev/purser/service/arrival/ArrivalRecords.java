@@ -2,6 +2,7 @@ package dev.purser.service.arrival;
 
 import dev.purser.core.arrival.Arrival;
 import dev.purser.core.arrival.ArrivalState;
+import dev.purser.core.problem.Shorten;
 import dev.purser.service.board.Turn;
 import dev.purser.service.people.Secrets;
 import jakarta.persistence.EntityManager;
@@ -62,7 +63,7 @@ public class ArrivalRecords {
   }
 
   static String cut(String note) {
-    return note.length() > LONGEST_NOTE ? note.substring(0, LONGEST_NOTE) : note;
+    return Shorten.text(note, LONGEST_NOTE);
   }
 
   /** What stands for a file, wherever it is: the same for the same file only. */
@@ -187,7 +188,11 @@ public class ArrivalRecords {
     }
   }
 
-  /** Arrivals, newest first. */
+  /**
+   * Arrivals, newest first.
+   *
+   * @param most rows at most
+   */
   public List<ArrivalRow> list(Filter filter, int most) {
     return filtered("select a ", filter, ArrivalRow.class, " order by a.id desc")
         .setMaxResults(most)

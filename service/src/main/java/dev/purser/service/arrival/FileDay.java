@@ -30,7 +30,11 @@ public class FileDay {
     this.clock = clock;
   }
 
-  /** How every watch stands on a business date, by name. */
+  /**
+   * How every watch stands on a business date, by name.
+   *
+   * @param definitions whose watches are meant, which may be others than those in force
+   */
   public List<Checklist.Entry> of(Definitions definitions, LocalDate date) {
     Map<String, FileTimes> times = history.times(definitions);
     Map<String, List<Instant>> came = came(definitions, date);

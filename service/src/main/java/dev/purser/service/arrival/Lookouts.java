@@ -267,13 +267,19 @@ public class Lookouts {
 
   // ---- what is said
 
-  /** Takes in what an agent says of files; the answer is there once it is on record. */
+  /**
+   * Takes in what an agent says of files. What cannot be put on record, or is not looked for there,
+   * is left out.
+   *
+   * @return what need not be told again, once it is on record
+   */
   public CompletableFuture<ToAgent.FoundTaken> found(String host, FromAgent.Found found) {
-    List<Finding> findings = found.files().stream().flatMap(one -> finding(one).stream()).toList();
+    List<Finding> findings =
+        found.files().stream().flatMap(one -> Findings.of(one).stream()).toList();
     return found(host, findings)
         .thenApply(
             done ->
-                new ToAgent.FoundTaken(found.number(), done.stream().map(Lookouts::done).toList()));
+                new ToAgent.FoundTaken(found.number(), done.stream().map(Findings::done).toList()));
   }
 
   /** Takes in what was found at a place; answers those of which nothing more need be told. */
@@ -291,35 +297,12 @@ public class Lookouts {
                 one -> dates.get(key(one.watch(), one.directory(), one.pattern()))));
   }
 
-  private static Optional<Finding> finding(FromAgent.File file) {
-    return Finding.State.of(file.state())
-        .map(
-            state ->
-                new Finding(
-                    file.watch(),
-                    file.directory(),
-                    file.pattern(),
-                    file.name(),
-                    file.size(),
-                    file.modified(),
-                    file.key(),
-                    state,
-                    file.note(),
-                    file.checksum()));
-  }
-
-  private static ToAgent.Done done(Finding one) {
-    return new ToAgent.Done(
-        one.watch(), one.directory(), one.name(), one.size(), one.modified(), one.key());
-  }
-
-  private static ToAgent.Done done(Arrival one) {
-    String directory = one.path().substring(0, Math.max(one.path().lastIndexOf('/'), 1));
-    return new ToAgent.Done(
-        one.watch(), directory, one.name(), one.size(), one.modified(), one.key());
-  }
-
-  /** Takes in that a directory cannot be looked at, or can again. */
+  /**
+   * Takes in that a directory cannot be looked at, or can again.
+   *
+   * @param place the host or connection
+   * @param text what is wrong, for people; empty where nothing is any more
+   */
   public CompletableFuture<Boolean> trouble(String place, String watch, String text) {
     return engine.hear(
         turn -> {
@@ -328,7 +311,12 @@ public class Lookouts {
         });
   }
 
-  /** Takes in what has become of a file after use. */
+  /**
+   * Takes in what has become of a file after use.
+   *
+   * @param done false where it could not be moved or removed, and is not tried again
+   * @param note why not, or where it is now
+   */
   public CompletableFuture<Boolean> tidied(long arrival, boolean done, String note) {
     return engine.hear(
         turn -> {
@@ -393,7 +381,7 @@ public class Lookouts {
       if (connections.contains(one.place())) {
         others.computeIfAbsent(one.place(), any -> new ArrayList<>()).add(news);
       } else if (news instanceof Outbox.Done) {
-        done.computeIfAbsent(one.place(), any -> new ArrayList<>()).add(done(one));
+        done.computeIfAbsent(one.place(), any -> new ArrayList<>()).add(Findings.done(one));
       } else {
         tidy(one).ifPresent(message -> publisher.publishEvent(new ToHost(one.place(), message)));
       }

@@ -372,7 +372,11 @@ public class RemoteLookouts {
 
   // ---- trials
 
-  /** What a watch would find now; nothing is taken. */
+  /**
+   * What a watch would find now; nothing is taken. Waits for the other side.
+   *
+   * @param name of the connection
+   */
   public Lookouts.Trial tryOut(FileWatch watch, String name) {
     Optional<Connection> connection = engine.definitions().connection(name);
     if (connection.isEmpty()) {

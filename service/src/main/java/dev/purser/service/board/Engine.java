@@ -1,13 +1,14 @@
 package dev.purser.service.board;
 
 import dev.purser.core.board.Board;
-import dev.purser.core.board.BoardEvent;
 import dev.purser.core.board.BoardView;
-import dev.purser.core.board.Instruction;
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.event.Instruction;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.service.Settings;
 import dev.purser.service.active.Active;
+import dev.purser.service.active.LastResort;
 import dev.purser.service.active.NotNow;
 import io.micrometer.core.instrument.Counter;
 import io.micrometer.core.instrument.Gauge;
@@ -16,6 +17,7 @@ import io.micrometer.core.instrument.Timer;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.locks.ReentrantLock;
@@ -43,7 +45,6 @@ public class Engine implements SmartLifecycle, Active {
 
   private static final long STAND_BY_MILLIS = 500;
   private static final long LET_OTHERS_FIRST_MILLIS = 15_000;
-  private static final long AWAY_FOR_LONG_MILLIS = 20_000;
   private static final long LONGEST_NAP_MILLIS = 1_000;
 
   private final EngineRecords records;
@@ -59,18 +60,19 @@ public class Engine implements SmartLifecycle, Active {
   private final Inbox<Asked<?>> inbox = new Inbox<>(MOST_ASKED, MOST_NEWS);
   private final ReentrantLock boardLock = new ReentrantLock();
 
+  private final LastResort lastResort;
+
   private volatile Board board = new Board();
   private volatile Definitions definitions = Definitions.none();
   private volatile long revision;
   private volatile boolean running;
   private volatile boolean active;
-  private volatile boolean databaseAway;
+  private final Recorder recorder;
   private volatile long lastTurn;
   private long lastLook;
   private boolean justTakenUp;
   private long lastRenewed;
   private long began;
-  private long turns;
   private Thread loop;
 
   Engine(
@@ -80,12 +82,15 @@ public class Engine implements SmartLifecycle, Active {
       Clock clock,
       Settings settings,
       List<InTurn> inTurn,
+      LastResort lastResort,
       MeterRegistry meters) {
+    this.lastResort = lastResort;
     this.inTurn = inTurn;
     this.records = records;
     this.lease = lease;
     this.standby = settings.standby();
     this.publisher = publisher;
+    this.recorder = new Recorder(records, clock, () -> publisher.publishEvent(new CutOff()));
     this.clock = clock;
     this.missedMillis = settings.missedAfter().toMillis();
     this.eventCount = meters.counter("purser.board.events");
@@ -97,21 +102,8 @@ public class Engine implements SmartLifecycle, Active {
     Gauge.builder("purser.engine.inbox", inbox::size).register(meters);
     Gauge.builder("purser.engine.active", () -> active ? 1 : 0).register(meters);
     Gauge.builder("purser.engine.epoch", lease::epoch).register(meters);
-    Gauge.builder("purser.engine.database.away", () -> databaseAway ? 1 : 0).register(meters);
+    Gauge.builder("purser.engine.database.away", () -> recorder.isAway() ? 1 : 0).register(meters);
   }
-
-  /** What somebody asks of the engine; it is carried out on the engine's thread. */
-  public interface Task<T> {
-    /**
-     * Does it.
-     *
-     * @throws RuntimeException to refuse: nothing of this task may have been applied by then
-     */
-    T carryOut(Turn turn);
-  }
-
-  /** A task and who waits for its result. */
-  private record Asked<T>(Task<T> task, CompletableFuture<T> answer) {}
 
   /**
    * What a batch has changed, told after it is on record.
@@ -134,11 +126,11 @@ public class Engine implements SmartLifecycle, Active {
   /**
    * Asks for something to be done.
    *
-   * @return the result, once it is on record
+   * @return the result, once it is on record; {@link NotNow} where that takes too long
    */
   public <T> CompletableFuture<T> ask(Task<T> task) {
-    Asked<T> asked = new Asked<>(task, new CompletableFuture<>());
-    return active && inbox.ask(asked) ? asked.answer() : refused();
+    Asked<T> asked = new Asked<>(task);
+    return active && inbox.ask(asked) ? asked.inTime() : refused();
   }
 
   private <T> CompletableFuture<T> refused() {
@@ -155,7 +147,17 @@ public class Engine implements SmartLifecycle, Active {
    * @return the result, once it is on record
    */
   public <T> CompletableFuture<T> hear(Task<T> task) {
-    Asked<T> asked = new Asked<>(task, new CompletableFuture<>());
+    Asked<T> asked = new Asked<>(task);
+    return active && inbox.tell(asked) ? asked.answer() : refused();
+  }
+
+  /**
+   * Takes news that must come to an end: what is too much for the records is said shorter.
+   *
+   * @param instead is done where the news can never be put on record
+   */
+  public <T> CompletableFuture<T> hear(Task<T> task, Task<T> instead) {
+    Asked<T> asked = new Asked<>(task, instead);
     return active && inbox.tell(asked) ? asked.answer() : refused();
   }
 
@@ -165,9 +167,20 @@ public class Engine implements SmartLifecycle, Active {
     return ask(turn -> turn.apply(event.apply(turn.now())));
   }
 
-  /** Looks at the board; the answer must not keep it. Never waits for the database. */
+  /**
+   * Looks at the board; the answer must not keep it. Never waits for the database.
+   *
+   * @throws NotNow where the engine is busy with the board for too long
+   */
   public <T> T look(Function<BoardView, T> question) {
-    boardLock.lock();
+    try {
+      if (!boardLock.tryLock(Asked.LONGEST_ANSWER_MILLIS, TimeUnit.MILLISECONDS)) {
+        throw new NotNow("the service has too much to do to look at the board");
+      }
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new NotNow("interrupted while waiting for the board");
+    }
     try {
       return question.apply(board);
     } finally {
@@ -187,12 +200,12 @@ public class Engine implements SmartLifecycle, Active {
 
   /** Whether the engine decides and can write; or stands by, and could. */
   public boolean isWell() {
-    return running && !databaseAway && clock.millis() - lastTurn < 30_000;
+    return running && !recorder.isAway() && clock.millis() - lastTurn < 30_000;
   }
 
   /** Whether the database cannot be reached just now. */
   public boolean isDatabaseAway() {
-    return databaseAway;
+    return recorder.isAway();
   }
 
   @Override
@@ -217,7 +230,7 @@ public class Engine implements SmartLifecycle, Active {
     lastTurn = began;
     if (!standby && lease.tryTake()) {
       takeUp();
-      turns = 0;
+      recorder.begin();
       active = true;
     }
     loop = new Thread(this::loop, "engine");
@@ -286,25 +299,36 @@ public class Engine implements SmartLifecycle, Active {
     }
   }
 
+  /** However it ends while it should run, the process ends with it. */
   private void loop() {
-    while (running) {
-      try {
-        if (active) {
-          List<Asked<?>> batch = nextBatch();
-          long begun = System.nanoTime();
-          turn(batch);
-          if (!batch.isEmpty()) {
-            turnTime.record(System.nanoTime() - begun, TimeUnit.NANOSECONDS);
-          }
-          renew();
-        } else {
-          standBy();
-        }
-      } catch (InterruptedException e) {
-        return;
-      } catch (RuntimeException e) {
-        LOG.error("the engine could not take a turn", e);
+    try {
+      while (running) {
+        takeTurns();
       }
+    } catch (InterruptedException e) {
+      if (running) {
+        lastResort.end("the engine was interrupted", e);
+      }
+    } catch (Throwable e) {
+      lastResort.end("the engine cannot go on", e);
+    }
+  }
+
+  private void takeTurns() throws InterruptedException {
+    try {
+      if (active) {
+        List<Asked<?>> batch = nextBatch();
+        long begun = System.nanoTime();
+        turn(batch);
+        if (!batch.isEmpty()) {
+          turnTime.record(System.nanoTime() - begun, TimeUnit.NANOSECONDS);
+        }
+        renew();
+      } else {
+        standBy();
+      }
+    } catch (RuntimeException e) {
+      LOG.error("the engine could not take a turn", e);
     }
   }
 
@@ -315,19 +339,19 @@ public class Engine implements SmartLifecycle, Active {
     boolean mayTake = !standby || lease.wasSeenHeld() || lastTurn - began > LET_OTHERS_FIRST_MILLIS;
     try {
       boolean taken = mayTake ? lease.tryTake() : lease.look();
-      databaseAway = false;
+      recorder.isThere();
       if (taken) {
         LOG.warn("this service is the active one now, of epoch {}", lease.epoch());
         takeUp();
-        turns = 0;
+        recorder.begin();
         active = true;
         publisher.publishEvent(new TakenUp());
       }
     } catch (RuntimeException e) {
-      if (!databaseAway) {
+      if (!recorder.isAway()) {
         LOG.warn("cannot look after the lease while standing by: {}", e.getMessage());
       }
-      databaseAway = true;
+      recorder.isGone();
     }
   }
 
@@ -376,6 +400,7 @@ public class Engine implements SmartLifecycle, Active {
       return;
     }
     Turn turn = new Turn(board, definitions, revision, records, lastTurn);
+    List<Asked<?>> carriedOut = new ArrayList<>();
     List<Runnable> answers = new ArrayList<>();
     boolean isWhole;
     boardLock.lock();
@@ -389,7 +414,10 @@ public class Engine implements SmartLifecycle, Active {
         countAsAway(turn);
       }
       for (Asked<?> asked : batch) {
-        answers.add(carryOut(asked, turn));
+        if (asked.begun().compareAndSet(false, true)) { // else nobody waits for it any more
+          carriedOut.add(asked);
+          answers.add(asked.carryOut(turn));
+        }
       }
       isWhole = complete(turn);
       definitions = turn.definitions();
@@ -401,7 +429,7 @@ public class Engine implements SmartLifecycle, Active {
     boolean recorded;
     try {
       long begun = System.nanoTime();
-      recorded = isWhole && record(turn);
+      recorded = isWhole && recorder.write(turn);
       writeTime.record(System.nanoTime() - begun, TimeUnit.NANOSECONDS);
     } catch (Lease.Lost e) {
       stepDown(batch);
@@ -412,10 +440,27 @@ public class Engine implements SmartLifecycle, Active {
       publisher.publishEvent(new Committed(turn.changes(), turn.applied(), turn.instructions()));
       answers.forEach(Runnable::run);
     } else {
-      NotNow cause = new NotNow("this could not be put on record and was not done");
-      batch.forEach(asked -> asked.answer().completeExceptionally(cause));
       takeUpAgain();
       publisher.publishEvent(new TakenUp());
+      eachForItself(carriedOut); // who was told that nothing was done is not in it
+    }
+  }
+
+  /** One of them cannot be put on record: each is done by itself, and that one is refused. */
+  private void eachForItself(List<Asked<?>> batch) throws InterruptedException {
+    if (batch.size() > 1) {
+      for (Asked<?> one : batch) {
+        turn(List.of(one.again()));
+      }
+      return;
+    }
+    for (Asked<?> one : batch) {
+      Optional<? extends Asked<?>> other = one.other();
+      if (other.isPresent()) {
+        turn(List.of(other.get()));
+      } else {
+        one.answer().completeExceptionally(new NotRecorded(recorder.lastCause()));
+      }
     }
   }
 
@@ -433,7 +478,7 @@ public class Engine implements SmartLifecycle, Active {
       return true;
     } catch (RuntimeException e) {
       LOG.error("cannot follow up a turn; taking all up again from the records", e);
-      waitForDatabase();
+      recorder.waitForDatabase();
       return false;
     }
   }
@@ -446,64 +491,9 @@ public class Engine implements SmartLifecycle, Active {
         return;
       } catch (RuntimeException e) {
         LOG.warn("cannot take up the records just now: {}", e.toString());
-        waitForDatabase();
+        recorder.waitForDatabase();
         Thread.sleep(500);
       }
     }
-  }
-
-  private static <T> Runnable carryOut(Asked<T> asked, Turn turn) {
-    try {
-      T result = asked.task().carryOut(turn);
-      return () -> asked.answer().complete(result);
-    } catch (RuntimeException e) {
-      return () -> asked.answer().completeExceptionally(e);
-    }
-  }
-
-  /** Writes a turn; false where it can never be written. */
-  private boolean record(Turn turn) throws InterruptedException {
-    turns++;
-    long pause = 100;
-    long since = clock.millis();
-    boolean cutOff = false;
-    while (true) {
-      try {
-        records.write(turn, turns);
-        if (databaseAway) {
-          LOG.info("the database is back");
-          databaseAway = false;
-        }
-        return true;
-      } catch (RuntimeException e) {
-        if (e instanceof Lease.Lost lost) {
-          databaseAway = false;
-          throw lost;
-        }
-        if (!EngineRecords.isAway(e)) {
-          LOG.error("cannot record a turn; taking the board up again from the records", e);
-          waitForDatabase();
-          return false;
-        }
-        if (!databaseAway) {
-          LOG.warn("the database is away; holding what has come in: {}", e.getMessage());
-          databaseAway = true;
-        }
-      }
-      if (!cutOff && clock.millis() - since > AWAY_FOR_LONG_MILLIS) {
-        cutOff = true;
-        publisher.publishEvent(new CutOff());
-      }
-      Thread.sleep(pause);
-      pause = Math.min(pause * 2, 2_000);
-    }
-  }
-
-  private void waitForDatabase() throws InterruptedException {
-    while (!records.isThere()) {
-      databaseAway = true;
-      Thread.sleep(500);
-    }
-    databaseAway = false;
   }
 }

@@ -1,9 +1,9 @@
 package dev.purser.service.board;
 
-import dev.purser.core.board.BoardEvent;
 import dev.purser.core.board.BoardView;
-import dev.purser.core.board.Instruction;
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.event.Instruction;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.RunReference;
 import dev.purser.core.prerequisite.Prerequisite;
@@ -311,6 +311,29 @@ class EngineRecords {
   }
 
   private void writeAll(Turn turn, StatelessSession session) {
+    forget(turn, session);
+    turn.more().forEach(write -> write.accept(session));
+    Bulk bulk = new Bulk();
+    bulk.expect(FORGET_VALUES);
+    writeRuns(turn, bulk);
+    writeAttempts(turn, bulk);
+    writeOpenAlerts(turn, bulk);
+    writeMoments(turn, bulk);
+    writeOutputs(turn, bulk);
+    bulk.write(session);
+    turn.bulk().write(session);
+    rowCount.increment(bulk.size());
+    alerts.write(
+        turn.instructions(),
+        turn::alertText,
+        turn.specs(),
+        turn.definitions(),
+        turn.now(),
+        session);
+  }
+
+  /** Runs that were taken off the plan. */
+  private static void forget(Turn turn, StatelessSession session) {
     for (long id : turn.gone()) {
       session
           .createMutationQuery("delete from RunRow r where r.id = :id")
@@ -321,9 +344,9 @@ class EngineRecords {
           .setParameter("id", id)
           .executeUpdate();
     }
-    turn.more().forEach(write -> write.accept(session));
-    Bulk bulk = new Bulk();
-    bulk.expect(FORGET_VALUES);
+  }
+
+  private static void writeRuns(Turn turn, Bulk bulk) {
     turn.specs()
         .forEach(
             (id, spec) -> {
@@ -337,8 +360,9 @@ class EngineRecords {
                 RunRows.change(bulk, spec, status);
               }
             });
-    writeAttempts(turn, bulk);
-    writeOpenAlerts(turn, bulk);
+  }
+
+  private static void writeMoments(Turn turn, Bulk bulk) {
     for (Turn.Moment moment : turn.moments()) {
       if (!turn.gone().contains(moment.run())) {
         bulk.add(
@@ -349,6 +373,9 @@ class EngineRecords {
             RunRows.cut(moment.note()));
       }
     }
+  }
+
+  private static void writeOutputs(Turn turn, Bulk bulk) {
     for (Turn.Output output : turn.outputs()) {
       long length = output.length();
       if (length > 0) {
@@ -356,16 +383,6 @@ class EngineRecords {
       }
       bulk.add(WHOLE_OUTPUT, length, length, output.run(), output.attempt());
     }
-    bulk.write(session);
-    turn.bulk().write(session);
-    rowCount.increment(bulk.size());
-    alerts.write(
-        turn.instructions(),
-        turn::alertText,
-        turn.specs(),
-        turn.definitions(),
-        turn.now(),
-        session);
   }
 
   /** Of what the board instructs, what is written besides the runs themselves. */
@@ -381,7 +398,7 @@ class EngineRecords {
     @Override
     public Void visit(Instruction.StartAttempt start) {
       Instant sent = Instant.ofEpochMilli(turn.now());
-      bulk.add(SENT, start.run(), start.attempt(), start.host(), sent);
+      bulk.add(SENT, start.run(), start.attempt(), start.where().word(), sent);
       return null;
     }
 

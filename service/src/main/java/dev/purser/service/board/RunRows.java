@@ -1,14 +1,16 @@
 package dev.purser.service.board;
 
 import dev.purser.core.alert.AlertKind;
-import dev.purser.core.board.BoardEvent;
 import dev.purser.core.definition.Definitions;
-import dev.purser.core.definition.Job;
 import dev.purser.core.definition.Stream;
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.job.Job;
+import dev.purser.core.job.Where;
 import dev.purser.core.parameter.Parameters;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
 import dev.purser.core.plan.RunReference;
+import dev.purser.core.problem.Shorten;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunState;
 import dev.purser.core.run.RunStatus;
@@ -69,7 +71,7 @@ final class RunRows {
             row.since.toEpochMilli(),
             row.attempts,
             row.budget,
-            row.host,
+            Where.of(row.host),
             millis(row.started),
             millis(row.ended),
             millis(row.retryAt),
@@ -170,20 +172,7 @@ final class RunRows {
     row.zone = run.zone().getId();
     row.waived = run.waived();
     row.longAfter = spec.longAfter();
-    row.state = status.state().word();
-    row.hold = cut(status.hold());
-    row.since = Instant.ofEpochMilli(status.since());
-    row.attempts = status.attempts();
-    row.budget = status.budget();
-    row.host = status.host();
-    row.started = instant(status.started());
-    row.ended = instant(status.ended());
-    row.retryAt = instant(status.retryAt());
-    row.exitCode = status.exitCode() < 0 ? null : status.exitCode();
-    row.note = cut(status.note());
-    row.stopping = status.stopping().name();
-    row.notNeeded = status.notNeeded();
-    row.files = files(status);
+    stand(row, status);
     boolean usual =
         stream
             .flatMap(found -> found.job(reference.job()).map(job -> usual(turn, found, job)))
@@ -198,14 +187,30 @@ final class RunRows {
     row.handedBack = values(status);
     row.moves = status.moves();
     row.tags = tags(stream, run.job());
-    row.leftOut =
-        run.leftOut().length() > 1_000 ? run.leftOut().substring(0, 1_000) : run.leftOut();
+    row.leftOut = Shorten.text(run.leftOut(), 1_000);
     row.ifMissed = run.start().ifMissed().word();
     row.startLimit = run.start().limit().orElse(null);
     row.windowStart = run.start().window().map(Window::start).orElse(null);
     row.windowEnd = run.start().window().map(Window::end).orElse(null);
     row.windowAfter = run.start().window().map(RunRows::order).orElse("");
     return row;
+  }
+
+  private static void stand(RunRow row, RunStatus status) {
+    row.state = status.state().word();
+    row.hold = cut(status.hold());
+    row.since = Instant.ofEpochMilli(status.since());
+    row.attempts = status.attempts();
+    row.budget = status.budget();
+    row.host = status.where().word();
+    row.started = instant(status.started());
+    row.ended = instant(status.ended());
+    row.retryAt = instant(status.retryAt());
+    row.exitCode = status.exitCode() < 0 ? null : status.exitCode();
+    row.note = cut(status.note());
+    row.stopping = status.stopping().name();
+    row.notNeeded = status.notNeeded();
+    row.files = files(status);
   }
 
   private static Parameters usual(Turn turn, Stream stream, Job job) {
@@ -220,7 +225,7 @@ final class RunRows {
   }
 
   static String cut(String text) {
-    return text.length() <= NOTE ? text : text.substring(0, NOTE - 1) + "…";
+    return Shorten.text(text, NOTE);
   }
 
   /** Adds what the board has changed of a run: what was planned stays as it is written. */
@@ -232,7 +237,7 @@ final class RunRows {
         Instant.ofEpochMilli(status.since()),
         status.attempts(),
         status.budget(),
-        status.host(),
+        status.where().word(),
         instant(status.started()),
         instant(status.ended()),
         instant(status.retryAt()),

@@ -3,10 +3,10 @@ package dev.purser.service.board;
 import dev.purser.core.alert.AlertKind;
 import dev.purser.core.board.AlertWords;
 import dev.purser.core.board.Board;
-import dev.purser.core.board.BoardEvent;
 import dev.purser.core.board.BoardView;
-import dev.purser.core.board.Instruction;
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.event.Instruction;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunState;
@@ -47,6 +47,7 @@ public final class Turn {
   private final Bulk bulk = new Bulk();
   private final List<Output> outputs = new ArrayList<>();
   private final Notes notes = new Notes();
+  private final Map<String, Object> memory = new HashMap<>();
   private final Map<Long, RunSpec> specs = new LinkedHashMap<>();
   private final Map<Long, RunStatus> statuses = new LinkedHashMap<>();
 
@@ -239,6 +240,16 @@ public final class Turn {
    */
   public void write(String statement, Object... values) {
     bulk.add(statement, values);
+  }
+
+  /** What was noted in this turn under a name; null where nothing was. */
+  public Object noted(String name) {
+    return memory.get(name);
+  }
+
+  /** Notes something for those who come later in this turn: it is not on record yet. */
+  public void note(String name, Object what) {
+    memory.put(name, what);
   }
 
   /** The next free number of a stream's starts on a date. */

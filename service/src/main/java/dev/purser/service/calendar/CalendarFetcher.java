@@ -4,10 +4,11 @@ import dev.purser.core.calendar.CalendarSource;
 import dev.purser.core.calendar.HolidayCalendar;
 import dev.purser.core.definition.Connection;
 import dev.purser.core.definition.Definitions;
-import dev.purser.core.definition.FetchedCalendar;
-import dev.purser.core.definition.SourceFile;
 import dev.purser.core.icalendar.HolidayFile;
 import dev.purser.core.problem.Problem;
+import dev.purser.core.problem.Shorten;
+import dev.purser.core.reading.FetchedCalendar;
+import dev.purser.core.reading.SourceFile;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.plan.PlanKeeper;
@@ -209,7 +210,7 @@ public class CalendarFetcher {
           kept.calendar = calendar;
           kept.tried = clock.instant();
           kept.fetched = error.isEmpty() ? clock.instant() : kept.fetched;
-          kept.error = error.length() > 1_000 ? error.substring(0, 1_000) : error;
+          kept.error = Shorten.text(error, 1_000);
           if (fresh) {
             rows.persist(kept);
           }

@@ -7,6 +7,7 @@ import dev.purser.core.calendar.DayRule;
 import dev.purser.core.calendar.Good;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Stream;
+import dev.purser.core.problem.Shorten;
 import dev.purser.service.Settings;
 import dev.purser.service.alert.SiteTrouble;
 import dev.purser.service.alert.SiteWatch;
@@ -20,7 +21,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
-import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
 /**
@@ -158,7 +158,6 @@ public class CalendarWatch implements SiteWatch {
   }
 
   private static String some(Set<String> streams) {
-    String named = streams.stream().limit(NAMED).collect(Collectors.joining(", "));
-    return streams.size() > NAMED ? named + " and " + (streams.size() - NAMED) + " more" : named;
+    return Shorten.names(streams, NAMED);
   }
 }

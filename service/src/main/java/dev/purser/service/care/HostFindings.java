@@ -2,6 +2,7 @@ package dev.purser.service.care;
 
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.HostDefinition;
+import dev.purser.core.problem.Shorten;
 import dev.purser.service.agent.AgentLink;
 import dev.purser.service.agent.HostRecords;
 import dev.purser.service.agent.HostRow;
@@ -155,7 +156,6 @@ class HostFindings {
   }
 
   private static String some(java.util.Collection<String> names) {
-    String named = names.stream().limit(NAMED).collect(Collectors.joining(", "));
-    return names.size() > NAMED ? named + " and " + (names.size() - NAMED) + " more" : named;
+    return Shorten.names(names, NAMED);
   }
 }

@@ -1,9 +1,9 @@
 package dev.purser.service.definition;
 
-import dev.purser.core.definition.DefinitionReader;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Document;
-import dev.purser.core.definition.SourceFile;
+import dev.purser.core.reading.DefinitionReader;
+import dev.purser.core.reading.SourceFile;
 import dev.purser.service.Settings;
 import jakarta.persistence.EntityManager;
 import java.util.ArrayList;

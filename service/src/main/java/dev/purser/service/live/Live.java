@@ -1,6 +1,6 @@
 package dev.purser.service.live;
 
-import dev.purser.core.board.Instruction;
+import dev.purser.core.event.Instruction;
 import dev.purser.service.board.Engine;
 import java.io.IOException;
 import java.util.LinkedHashSet;

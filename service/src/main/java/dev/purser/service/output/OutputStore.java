@@ -1,5 +1,6 @@
 package dev.purser.service.output;
 
+import dev.purser.core.job.Where;
 import dev.purser.service.run.AttemptRow;
 import jakarta.persistence.EntityManager;
 import java.io.ByteArrayInputStream;
@@ -34,14 +35,14 @@ public class OutputStore {
   /**
    * Keeps a piece; one that is kept already is left as it is.
    *
-   * @param host that sends it; of an attempt that was given to another nothing is kept
+   * @param where it comes from; of an attempt that is elsewhere nothing is kept
    * @return up to which offset output is kept
    */
   @Transactional
   public long keep(
-      String host, long run, int attempt, long offset, byte[] data, boolean complete, long total) {
+      Where where, long run, int attempt, long offset, byte[] data, boolean complete, long total) {
     AttemptRow row = rows.find(AttemptRow.class, new AttemptRow.Key(run, attempt));
-    if (row == null || !row.host.equals(host)) {
+    if (row == null || !row.host.equals(where.word())) {
       return offset + data.length; // an attempt that no record knows: let the agent forget it
     }
     if (offset == row.outputKept && data.length > 0) {

@@ -68,6 +68,32 @@ class Door {
 
   @Bean
   SecurityFilterChain chain(HttpSecurity http, People people, SecurityContextRepository contexts) {
+    whoMay(http);
+    againstForgery(http);
+    headers(http);
+    http.securityContext(context -> context.securityContextRepository(contexts));
+    http.sessionManagement(
+        sessions -> sessions.sessionCreationPolicy(SessionCreationPolicy.IF_REQUIRED));
+    http.exceptionHandling(
+        problems ->
+            problems.authenticationEntryPoint(
+                (request, response, e) -> {
+                  if (request.getRequestURI().equals(FEED)) {
+                    response.setHeader(
+                        HttpHeaders.WWW_AUTHENTICATE, "Basic realm=\"Purser\", charset=\"UTF-8\"");
+                  }
+                  response.setStatus(HttpServletResponse.SC_UNAUTHORIZED);
+                }));
+    http.requestCache(cache -> cache.disable());
+    http.httpBasic(basic -> basic.disable());
+    http.formLogin(form -> form.disable());
+    http.logout(logout -> logout.disable());
+    http.addFilterBefore(new TokenFilter(people), UsernamePasswordAuthenticationFilter.class);
+    return http.build();
+  }
+
+  /** Who may ask what. */
+  private static void whoMay(HttpSecurity http) {
     http.authorizeHttpRequests(
         requests ->
             requests
@@ -109,6 +135,9 @@ class Door {
                 .permitAll() // the console's own files; they hold nothing
                 .anyRequest()
                 .denyAll());
+  }
+
+  private static void againstForgery(HttpSecurity http) {
     http.csrf(
         csrf ->
             csrf.spa()
@@ -120,6 +149,9 @@ class Door {
                             && request.getRequestURI().equals("/api/v1/session"))
                 .ignoringRequestMatchers(
                     request -> request.getHeader(HttpHeaders.AUTHORIZATION) != null));
+  }
+
+  private static void headers(HttpSecurity http) {
     http.headers(
         headers ->
             headers
@@ -131,25 +163,6 @@ class Door {
                                 .ReferrerPolicyHeaderWriter.ReferrerPolicy.NO_REFERRER))
                 .permissionsPolicyHeader(
                     permissions -> permissions.policy("camera=(), microphone=(), geolocation=()")));
-    http.securityContext(context -> context.securityContextRepository(contexts));
-    http.sessionManagement(
-        sessions -> sessions.sessionCreationPolicy(SessionCreationPolicy.IF_REQUIRED));
-    http.exceptionHandling(
-        problems ->
-            problems.authenticationEntryPoint(
-                (request, response, e) -> {
-                  if (request.getRequestURI().equals(FEED)) {
-                    response.setHeader(
-                        HttpHeaders.WWW_AUTHENTICATE, "Basic realm=\"Purser\", charset=\"UTF-8\"");
-                  }
-                  response.setStatus(HttpServletResponse.SC_UNAUTHORIZED);
-                }));
-    http.requestCache(cache -> cache.disable());
-    http.httpBasic(basic -> basic.disable());
-    http.formLogin(form -> form.disable());
-    http.logout(logout -> logout.disable());
-    http.addFilterBefore(new TokenFilter(people), UsernamePasswordAuthenticationFilter.class);
-    return http.build();
   }
 
   /** A person as Spring Security knows them. */

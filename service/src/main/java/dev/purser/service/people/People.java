@@ -1,6 +1,7 @@
 package dev.purser.service.people;
 
 import dev.purser.core.problem.NotUnderstood;
+import dev.purser.core.problem.Shorten;
 import dev.purser.service.active.Active;
 import dev.purser.service.board.Engine;
 import jakarta.persistence.EntityManager;
@@ -115,7 +116,7 @@ public class People {
     TokenRow row = new TokenRow();
     row.tokenHash = Secrets.hash(token);
     row.person = person;
-    row.label = label.length() > 200 ? label.substring(0, 200) : label;
+    row.label = Shorten.text(label, 200);
     row.created = clock.instant();
     rows.persist(row);
     return token;

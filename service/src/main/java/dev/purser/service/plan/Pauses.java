@@ -6,6 +6,7 @@ import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
 import dev.purser.core.plan.RunReference;
 import dev.purser.core.problem.NotUnderstood;
+import dev.purser.core.problem.Shorten;
 import dev.purser.service.Settings;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
@@ -122,7 +123,7 @@ public class Pauses {
         Optional.ofNullable(all().get(stream)).map(old -> old.since).orElse(clock.instant());
     row.until = until.orElse(null);
     row.who = actor.name();
-    row.reason = reason.length() > 1_000 ? reason.substring(0, 1_000) : reason;
+    row.reason = Shorten.text(reason, 1_000);
     all().put(stream, row);
     turn.also(session -> session.upsert(row));
     turn.withdraw(planned.notBegun(turn, stream));

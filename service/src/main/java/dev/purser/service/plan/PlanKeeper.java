@@ -1,8 +1,8 @@
 package dev.purser.service.plan;
 
-import dev.purser.core.board.BoardEvent;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Stream;
+import dev.purser.core.event.BoardEvent;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
 import dev.purser.core.plan.RunReference;

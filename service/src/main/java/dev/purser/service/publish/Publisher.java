@@ -1,15 +1,16 @@
 package dev.purser.service.publish;
 
-import dev.purser.core.definition.DefinitionCheck;
-import dev.purser.core.definition.DefinitionReader;
+import dev.purser.core.check.DefinitionCheck;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Document;
-import dev.purser.core.definition.FetchedCalendar;
 import dev.purser.core.definition.Kind;
-import dev.purser.core.definition.SourceFile;
 import dev.purser.core.preview.Preview;
 import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.problem.Problem;
+import dev.purser.core.problem.Shorten;
+import dev.purser.core.reading.DefinitionReader;
+import dev.purser.core.reading.FetchedCalendar;
+import dev.purser.core.reading.SourceFile;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.board.Turn;
@@ -227,7 +228,7 @@ public class Publisher {
     row.revision = revision;
     row.at = clock.instant();
     row.who = actor.name();
-    row.reason = reason.length() > 1_000 ? reason.substring(0, 1_000) : reason;
+    row.reason = Shorten.text(reason, 1_000);
     turn.also(session -> session.insert(row));
   }
 

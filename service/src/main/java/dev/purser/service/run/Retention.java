@@ -1,5 +1,6 @@
 package dev.purser.service.run;
 
+import dev.purser.core.job.Shape;
 import dev.purser.service.Settings;
 import dev.purser.service.active.Active;
 import io.micrometer.core.instrument.Counter;
@@ -232,7 +233,7 @@ public class Retention {
       for (RunRow row : page) {
         if (isPast(row)) {
           found.add(row.id);
-          if (row.kind.equals("stream") || row.kind.equals("parts")) {
+          if (Shape.of(row.kind) == Shape.RUNS) {
             children.addAll(below(row));
           }
         }

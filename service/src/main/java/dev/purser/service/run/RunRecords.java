@@ -263,6 +263,18 @@ public class RunRecords {
         .getResultList();
   }
 
+  /** The runs right below a step, or its parts, as they are on record. */
+  public List<RunRow> below(RunRow step) {
+    return rows.createQuery(
+            "from RunRow r where r.stream = :stream and r.businessDate = :date"
+                + " and r.number = :number order by r.id",
+            RunRow.class)
+        .setParameter("stream", step.stream + "/" + step.job)
+        .setParameter("date", step.businessDate)
+        .setParameter("number", step.number)
+        .getResultList();
+  }
+
   /** How long a start of a stream has taken lately, from due to the last end; 15 min if unknown. */
   public Duration usualSpan(String stream, Instant since) {
     Map<String, long[]> spans = new HashMap<>();

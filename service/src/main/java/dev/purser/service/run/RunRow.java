@@ -48,6 +48,7 @@ public class RunRow {
   @Formula("(select group_concat(a.kind order by a.kind) from open_alert a where a.run = id)")
   public String openAlerts;
 
+  @Column(columnDefinition = "mediumtext")
   public String files;
 
   @Column(columnDefinition = "mediumtext")
@@ -72,7 +73,7 @@ public class RunRow {
   @Column(columnDefinition = "mediumtext")
   public String handedBack;
 
-  @Column(columnDefinition = "text")
+  @Column(columnDefinition = "mediumtext")
   public String assumed;
 
   /** How often it went to another host because one was lost. */

@@ -4,13 +4,16 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.purser.core.board.Board;
-import dev.purser.core.board.BoardEvent;
-import dev.purser.core.definition.DefinitionCheck;
+import dev.purser.core.check.DefinitionCheck;
 import dev.purser.core.definition.Definitions;
-import dev.purser.core.definition.SourceFile;
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.fill.Filling;
+import dev.purser.core.fill.Unfillable;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.core.plan.Planner;
+import dev.purser.core.reading.SourceFile;
 import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunStatus;
 import dev.purser.service.Settings;
 import dev.purser.wire.agent.ToAgent;
 import java.time.Duration;
@@ -74,8 +77,13 @@ class StartMessagesTest {
   private ToAgent.Start start(String job) {
     Definitions definitions = definitions(job);
     Board board = board(definitions);
-    return messages.start(
-        definitions, board, board.runs().get(0), board.status(1).orElseThrow(), 1);
+    return start(definitions, board);
+  }
+
+  private ToAgent.Start start(Definitions definitions, Board board) {
+    RunSpec run = board.runs().get(0);
+    RunStatus status = board.status(1).orElseThrow();
+    return messages.start(new Filling(definitions, board, run, status), run, status, 1);
   }
 
   private static Board board(Definitions definitions) {
@@ -120,19 +128,8 @@ class StartMessagesTest {
     assertThat(start("{ host: quay-north, run: x, only-if: \"./any ${deck}\" }").check())
         .isEqualTo("./any upper");
     assertThatThrownBy(() -> start("{ host: quay-north, run: \"x ${value rows of build}\" }"))
-        .isInstanceOf(StartMessages.Unfillable.class)
+        .isInstanceOf(Unfillable.class)
         .hasMessageContaining("build handed back no \"rows\"");
-  }
-
-  @Test
-  void anApprovalHasNothingToStart() {
-    Definitions definitions = definitions("{ approve: Shall it? }");
-    Board board = board(definitions);
-    assertThatThrownBy(
-            () ->
-                messages.start(
-                    definitions, board, board.runs().get(0), board.status(1).orElseThrow(), 1))
-        .isInstanceOf(StartMessages.Unfillable.class);
   }
 
   @Test
@@ -144,8 +141,7 @@ class StartMessagesTest {
     Board board = board(definitions);
     String path = "/srv/in/$(rm x) ${date}.csv";
     board.turn(new BoardEvent.FileArrived(board.now() + 1, 1, "feed", path));
-    ToAgent.Start start =
-        messages.start(definitions, board, board.runs().get(0), board.status(1).orElseThrow(), 1);
+    ToAgent.Start start = start(definitions, board);
     assertThat(start.command()).isEqualTo("load \"$PURSER_FILE_PATH\" 2027-03-05");
     assertThat(start.environment())
         .containsEntry("PURSER_FILE_PATH", path)

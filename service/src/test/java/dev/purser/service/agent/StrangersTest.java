@@ -3,8 +3,9 @@ package dev.purser.service.agent;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import dev.purser.core.definition.SourceFile;
+import dev.purser.core.reading.SourceFile;
 import dev.purser.service.OnDatabase;
+import dev.purser.service.Stumbling;
 import dev.purser.service.action.Actions;
 import dev.purser.service.action.Start;
 import dev.purser.service.audit.AuditTrail;
@@ -12,8 +13,10 @@ import dev.purser.service.board.Engine;
 import dev.purser.service.plan.PlanKeeper;
 import dev.purser.service.publish.Publisher;
 import dev.purser.service.run.RunRecords;
+import dev.purser.service.run.RunRow;
 import java.net.http.WebSocketHandshakeException;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.ExecutionException;
@@ -172,6 +175,63 @@ class StrangersTest extends OnDatabase {
     honest.awaitFrame("recorded");
     assertThat(state(run)).isEqualTo("succeeded");
     honest.hangUp();
+  }
+
+  /** Whatever comes with it: the end counts, once, and what can be kept of the rest is. */
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      quoteCharacter = '~',
+      textBlock =
+          """
+          a value of kilometres     | "values":{}          | "values":{"rows":"7","far":"LONG"}
+          a name of kilometres      | "values":{}          | "values":{"rows":"7","LONG":"1"}
+          no value                  | "values":{}          | "values":{"rows":"7","none":null}
+          a time before there was   | "began":NOW          | "began":-9000000000000000
+          an end that is to come    | "at":NOW             | "at":9000000000000000
+          an end before its start   | "at":NOW             | "at":1
+          a note of kilometres      | "note":""            | "note":"LONG"
+          """)
+  void anEndThatIsTooMuchForTheRecordsIsAnEndAllTheSame(String what, String said, String instead)
+      throws Exception {
+    talk = connect("verbose", key("verbose"), "one");
+    talk.say(Talk.hello(System.currentTimeMillis(), 0));
+    talk.awaitFrame("welcome");
+    long run = started("strange/verbose", "verbose");
+    talk.awaitFrame("\"start\"");
+    long now = System.currentTimeMillis();
+    talk.say(
+        ended(run, now, now)
+            .replace(said.replace("NOW", now + ""), instead.replace("LONG", "9".repeat(5_000))));
+    talk.awaitFrame("recorded");
+    assertThat(state(run)).as(what).isEqualTo("succeeded");
+    RunRow row = runs.byId(run).orElseThrow();
+    assertThat(row.ended).isBetween(Instant.EPOCH, Instant.now().plusSeconds(5));
+    assertThat(row.started == null || !row.started.isAfter(row.ended)).isTrue();
+    if (instead.contains("rows")) {
+      assertThat(row.handedBack).isEqualTo("{\"rows\":\"7\"}");
+      assertThat(row.note).contains("not all that it handed back could be kept");
+    }
+    assertThat(talk.closed).isNotDone();
+  }
+
+  /**
+   * One listener cannot take what was committed: its host is told all the same, and so is who
+   * asked.
+   */
+  @Test
+  void whatOneListenerCannotTakeKeepsNoAttemptFromItsHost() throws Exception {
+    talk = connect("steady", key("steady"), "one");
+    talk.say(Talk.hello(System.currentTimeMillis(), 0));
+    talk.awaitFrame("welcome");
+    Stumbling.TIMES.set(100);
+    try {
+      long run = started("strange/steady", "steady");
+      talk.awaitFrame("\"start\"");
+      assertThat(state(run)).isEqualTo("starting");
+    } finally {
+      assertThat(Stumbling.TIMES.getAndSet(0)).isLessThan(100);
+    }
   }
 
   /** The host's clock is three hours ahead, or behind. */

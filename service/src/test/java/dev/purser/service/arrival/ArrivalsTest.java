@@ -4,8 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.purser.core.arrival.Finding;
-import dev.purser.core.board.BoardEvent;
-import dev.purser.core.definition.SourceFile;
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.reading.SourceFile;
 import dev.purser.core.run.Ending;
 import dev.purser.service.OnDatabase;
 import dev.purser.service.action.Actions;
@@ -164,7 +164,8 @@ class ArrivalsTest extends OnDatabase {
     assertThat(engine.look(board -> board.run(load)).orElseThrow().run().parameters().values())
         .containsEntry("file.path", "/in/a.csv")
         .containsEntry("file.host", host);
-    assertThat(engine.look(board -> board.status(load)).orElseThrow().host()).isEqualTo(host);
+    assertThat(engine.look(board -> board.status(load)).orElseThrow().where().word())
+        .isEqualTo(host);
     end(load, 0);
     assertThat(row("a.csv").note).isEmpty();
     assertThat(states()).containsEntry("a.csv", "taken"); // the check is still to come

@@ -2,7 +2,7 @@ package dev.purser.service.arrival;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.purser.core.definition.SourceFile;
+import dev.purser.core.reading.SourceFile;
 import dev.purser.service.OnDatabase;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;

@@ -2,8 +2,8 @@ package dev.purser.service.arrival;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.purser.core.board.BoardEvent;
-import dev.purser.core.definition.SourceFile;
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.reading.SourceFile;
 import dev.purser.core.run.Ending;
 import dev.purser.outside.ObjectStore;
 import dev.purser.service.OnDatabase;

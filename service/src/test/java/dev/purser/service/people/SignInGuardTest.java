@@ -44,6 +44,18 @@ class SignInGuardTest {
     assertThat(afterFailures(4)).isZero();
   }
 
+  /** Who tries one name a thousand times is not forgotten for trying others in between. */
+  @Test
+  void tryingOtherNamesMakesNobodyForgotten() {
+    assertThat(afterFailures(8)).isEqualTo(Duration.ofSeconds(8));
+    for (int i = 0; i < 9_000; i++) {
+      guard.failed("name " + i + " 10.0.0.1");
+    }
+    assertThat(guard.waitFor("ida 10.0.0.1")).isEqualTo(Duration.ofSeconds(8));
+    when(clock.millis()).thenReturn(1_000_000L + Duration.ofMinutes(61).toMillis());
+    assertThat(afterFailures(4)).isZero();
+  }
+
   @Test
   void secretsAreLongDifferentAndTypable() {
     assertThat(Secrets.fresh()).hasSize(43).isNotEqualTo(Secrets.fresh());

@@ -1,5 +1,7 @@
 package dev.purser.wire.agent;
 
+import jakarta.validation.constraints.Size;
+
 /** How an agent becomes known: a token that an administrator gave is exchanged for a key. */
 public final class Enrolment {
   /** Where it asks. */
@@ -17,7 +19,7 @@ public final class Enrolment {
   private Enrolment() {}
 
   /** The question. */
-  public record Request(String host, String token) {}
+  public record Request(@Size(max = 300) String host, @Size(max = 300) String token) {}
 
   /** The answer: a key of the host's own, given once. */
   public record Granted(String key) {}

@@ -1,5 +1,9 @@
 package dev.purser.wire.api;
 
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
+import jakarta.validation.constraints.Size;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
@@ -18,28 +22,29 @@ public final class ActionViews {
    * @param startAt with action {@code start-at}
    */
   public record ChangeRequest(
-      String action,
-      List<Long> runs,
-      Integer priority,
+      @Size(max = Limits.NAME) String action,
+      @Size(max = Limits.RUNS) List<Long> runs,
+      @Min(0) @Max(100) Integer priority,
       Instant startAt,
-      String reason,
-      Views.StartRequest start,
-      Scope scope,
-      Units capacity) {}
+      @Size(max = Limits.REASON) String reason,
+      @Valid Views.StartRequest start,
+      @Valid Scope scope,
+      @Valid Units capacity) {}
 
   /**
    * What is held until it is released.
    *
    * @param kind {@code job}, {@code stream} or {@code department}
    */
-  public record Scope(String kind, String name) {}
+  public record Scope(@Size(max = Limits.NAME) String kind, @Size(max = Limits.NAME) String name) {}
 
   /**
    * How many units a capacity is to have.
    *
    * @param units null for as many as are defined
    */
-  public record Units(String name, Integer units) {}
+  public record Units(
+      @Size(max = Limits.NAME) String name, @Min(0) @Max(1_000_000) Integer units) {}
 
   /**
    * What became of one run.

@@ -1,5 +1,6 @@
 package dev.purser.wire.api;
 
+import jakarta.validation.constraints.Size;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
@@ -94,7 +95,10 @@ public final class FileViews {
    *
    * @param action {@code retry}, {@code put-aside} or {@code done}
    */
-  public record DecisionRequest(List<Long> arrivals, String action, String reason) {}
+  public record DecisionRequest(
+      @Size(max = Limits.ARRIVALS) List<Long> arrivals,
+      @Size(max = Limits.NAME) String action,
+      @Size(max = Limits.REASON) String reason) {}
 
   /**
    * What became of one arrival.

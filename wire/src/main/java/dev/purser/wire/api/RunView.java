@@ -9,8 +9,11 @@ import java.util.List;
  *
  * @param id unique for ever
  * @param reference what people type
- * @param kind {@code command}, {@code approval} or {@code stream}
+ * @param kind of its work: {@code command}, {@code parts}, {@code approval}, {@code stream}, or
+ *     that of another kind of work
+ * @param shape what it is made of: {@code attempts}, {@code runs} (below it) or {@code question}
  * @param shift what a clock change did to the start time: empty, {@code skipped} or {@code twice}
+ * @param host where its last attempt is or was: the host, {@code in the service}, or empty
  * @param hold by whom and why it is held, itself or with what it belongs to
  * @param since when it came into its state
  * @param alerts open alerts, by kind
@@ -33,6 +36,7 @@ public record RunView(
     String job,
     String title,
     String kind,
+    String shape,
     LocalDate date,
     int number,
     String state,

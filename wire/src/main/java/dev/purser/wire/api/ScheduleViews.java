@@ -1,5 +1,9 @@
 package dev.purser.wire.api;
 
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
+import jakarta.validation.constraints.Size;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
@@ -131,7 +135,9 @@ public final class ScheduleViews {
       LocalDate date, int starts, boolean closed, String holiday, String reason, boolean guess) {}
 
   /** Files to be looked at; {@code days} ahead, 400 where nothing is said. */
-  public record PreviewRequest(List<Views.FileText> files, Integer days) {}
+  public record PreviewRequest(
+      @Size(max = Limits.FILES) @Valid List<Views.FileText> files,
+      @Min(1) @Max(1_500) Integer days) {}
 
   /**
    * What publishing files would change.
@@ -194,16 +200,23 @@ public final class ScheduleViews {
       String shift) {}
 
   /** A stream to be paused, until a date or until a person says so. */
-  public record PauseRequest(String stream, LocalDate until, String reason) {}
+  public record PauseRequest(
+      @Size(max = Limits.NAME) String stream,
+      LocalDate until,
+      @Size(max = Limits.REASON) String reason) {}
 
   /** A stream to go on. */
-  public record ResumeRequest(String stream, String reason) {}
+  public record ResumeRequest(
+      @Size(max = Limits.NAME) String stream, @Size(max = Limits.REASON) String reason) {}
 
   /** How a stream stands after it was paused or resumed; {@code planned} runs were added. */
   public record PauseResult(StreamView stream, int planned) {}
 
   /** Windows to be filled in from a date on. */
-  public record FillRequest(String stream, LocalDate from, String reason) {}
+  public record FillRequest(
+      @Size(max = Limits.NAME) String stream,
+      LocalDate from,
+      @Size(max = Limits.REASON) String reason) {}
 
   /** How many windows were filled in. */
   public record Filled(String stream, int windows) {}
@@ -216,10 +229,15 @@ public final class ScheduleViews {
   public record WindowRun(long id, String reference, String state) {}
 
   /** An iCalendar file to become a holiday calendar of a name. */
-  public record CalendarFile(String name, String title, String text) {}
+  public record CalendarFile(
+      @Size(max = Limits.NAME) String name, String title, @Size(max = Limits.FILE) String text) {}
 
   /** A crontab to become definitions. */
-  public record CrontabFile(String text, String prefix, String host, String zone) {}
+  public record CrontabFile(
+      @Size(max = Limits.FILE) String text,
+      @Size(max = Limits.NAME) String prefix,
+      @Size(max = Limits.NAME) String host,
+      @Size(max = Limits.NAME) String zone) {}
 
   /**
    * Definitions made from a file; nothing is published.

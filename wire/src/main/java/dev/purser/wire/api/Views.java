@@ -1,5 +1,10 @@
 package dev.purser.wire.api;
 
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
@@ -84,7 +89,11 @@ public final class Views {
       String text, long offset, long next, boolean complete, long total, long kept) {}
 
   /** What a person asks to be done to a run; the argument of some actions beside it. */
-  public record ActionRequest(String action, String reason, Integer priority, Instant startAt) {}
+  public record ActionRequest(
+      @Size(max = Limits.NAME) String action,
+      @Size(max = Limits.REASON) String reason,
+      @Min(0) @Max(100) Integer priority,
+      Instant startAt) {}
 
   /**
    * What a person asks to be started by hand.
@@ -94,21 +103,25 @@ public final class Views {
    * @param parameters values that count more than all others
    */
   public record StartRequest(
-      String stream,
-      String job,
+      @Size(max = Limits.NAME) String stream,
+      @Size(max = Limits.NAME) String job,
       Boolean andFollowing,
       LocalDate date,
-      Map<String, String> parameters,
-      String reason) {}
+      @Size(max = Limits.PARAMETERS)
+          Map<@Size(max = Limits.NAME) String, @Size(max = Limits.VALUE) String> parameters,
+      @Size(max = Limits.REASON) String reason) {}
 
   /** What has been started. */
   public record Started(List<RunView> runs) {}
 
   /** A definition file. */
-  public record FileText(String name, String text) {}
+  public record FileText(
+      @NotNull @Size(max = 1_000) String name, @NotNull @Size(max = Limits.FILE) String text) {}
 
   /** Files to be checked or published. */
-  public record PublishRequest(List<FileText> files, String reason) {}
+  public record PublishRequest(
+      @Size(max = Limits.FILES) @Valid List<FileText> files,
+      @Size(max = Limits.REASON) String reason) {}
 
   /** What is wrong with a file. */
   public record ProblemView(String severity, String file, int line, int column, String message) {}
@@ -201,12 +214,15 @@ public final class Views {
       int cores, double load, long memoryFree, long memory, long diskFree, long disk) {}
 
   /** Something that is wanted of a host: {@code drain} or {@code return}. */
-  public record HostAction(String action, String reason) {}
+  public record HostAction(
+      @Size(max = Limits.NAME) String action, @Size(max = Limits.REASON) String reason) {}
 
   /**
    * How Purser itself is.
    *
    * @param epoch counts the services that have been active on the records
+   * @param clockAheadSeconds how far its clock was set ahead of its machine's, for a demo or a
+   *     test; 0 where it goes by that
    * @param findings worst first
    * @param keeping how long what is kept, in words
    * @param tables largest first
@@ -215,6 +231,7 @@ public final class Views {
       Instant at,
       String version,
       long epoch,
+      long clockAheadSeconds,
       List<FindingView> findings,
       String keeping,
       List<TableSize> tables) {}
@@ -242,13 +259,13 @@ public final class Views {
    * @param runs how many that is, as was told before; needed to delete
    */
   public record HistoryRequest(
-      String stream,
-      String job,
+      @Size(max = Limits.NAME) String stream,
+      @Size(max = Limits.NAME) String job,
       LocalDate from,
       LocalDate to,
-      String state,
+      @Size(max = Limits.NAME) String state,
       Long runs,
-      String reason) {}
+      @Size(max = Limits.REASON) String reason) {}
 
   /**
    * How much history.
@@ -307,7 +324,10 @@ public final class Views {
   public record PersonView(String name, String role) {}
 
   /** A person to be added, or to get a new password or role. */
-  public record PersonRequest(String name, String role, String password) {}
+  public record PersonRequest(
+      @Size(max = Limits.NAME) String name,
+      @Size(max = Limits.NAME) String role,
+      @Size(max = Limits.PASSWORD) String password) {}
 
   /**
    * What of a stream's day matters at a glance.

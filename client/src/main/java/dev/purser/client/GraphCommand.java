@@ -1,0 +1,105 @@
+package dev.purser.client;
+
+import dev.purser.wire.api.ActionViews;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import picocli.CommandLine;
+
+/** {@code purser graph}. */
+@CommandLine.Command(
+    name = "graph",
+    mixinStandardHelpOptions = true,
+    description = "A stream's jobs, what each asks for, and how their runs stand.",
+    footer = {
+      "",
+      "Example: purser graph passenger/night-manifest",
+      "Example: purser graph harbour/port-call/refuel      (the stream that a step runs)"
+    })
+final class GraphCommand implements Callable<Integer> {
+  @CommandLine.Mixin private Output output;
+
+  @CommandLine.Parameters(paramLabel = "STREAM", description = "A stream, or a step's path.")
+  private String stream;
+
+  @CommandLine.Option(names = "--date", description = "The business date; today if not said.")
+  private LocalDate date;
+
+  @CommandLine.Option(
+      names = "--number",
+      defaultValue = "0",
+      description = "Which start of the date; the last one that is due if not said.")
+  private int number;
+
+  /** A job and what it asks for. */
+  record Line(String state, String job, String kind, String title, String asks) {}
+
+  @Override
+  public Integer call() {
+    Map<String, Object> query = new HashMap<>();
+    query.put("stream", stream);
+    query.put("date", date);
+    query.put("number", number);
+    ActionViews.GraphView graph =
+        Service.loggedIn().get(ActionViews.GraphView.class, "/graph", query);
+    output.one(graph, () -> print(graph));
+    return 0;
+  }
+
+  private void print(ActionViews.GraphView graph) {
+    output.line(
+        graph.title()
+            + " · "
+            + graph.date()
+            + (graph.number() == 0
+                ? " · not planned"
+                : " #" + graph.number() + " · " + graph.state())
+            + (graph.stalled() ? ", stalled: nothing in it can move without a person" : ""));
+    List<Line> lines = new ArrayList<>();
+    for (ActionViews.NodeView node : graph.nodes()) {
+      if (!node.kind().equals("other") && !node.kind().equals("file")) {
+        lines.add(
+            new Line(
+                node.run() == null ? "" : node.run().state(),
+                node.label(),
+                node.kind(),
+                node.title(),
+                asks(graph, node)));
+      }
+    }
+    output.list(
+        lines,
+        List.of(
+            new Output.Column<>("state", line -> new Output.State(line.state())),
+            new Output.Column<>("job", Line::job),
+            new Output.Column<>("kind", Line::kind),
+            new Output.Column<>("title", Line::title),
+            new Output.Column<>("asks for", Line::asks)),
+        "it has no jobs");
+  }
+
+  private static String asks(ActionViews.GraphView graph, ActionViews.NodeView node) {
+    return String.join(
+        ", ",
+        graph.edges().stream()
+            .filter(edge -> edge.to().equals(node.id()))
+            .map(
+                edge ->
+                    (edge.alternative() ? "or " : "")
+                        + label(graph, edge.from())
+                        + " "
+                        + edge.label())
+            .toList());
+  }
+
+  private static String label(ActionViews.GraphView graph, String id) {
+    return graph.nodes().stream()
+        .filter(node -> node.id().equals(id))
+        .map(ActionViews.NodeView::label)
+        .findFirst()
+        .orElse(id);
+  }
+}

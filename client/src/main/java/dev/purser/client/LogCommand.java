@@ -1,0 +1,71 @@
+package dev.purser.client;
+
+import dev.purser.wire.api.RunView;
+import dev.purser.wire.api.Views;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import picocli.CommandLine;
+
+/** {@code purser log}. */
+@CommandLine.Command(
+    name = "log",
+    mixinStandardHelpOptions = true,
+    description = "The output of a run.",
+    footer = {"", "Example: purser log --follow night-manifest/build-manifest@2027-03-04"})
+final class LogCommand implements Callable<Integer> {
+  @CommandLine.Mixin private Output output;
+
+  @CommandLine.Parameters(paramLabel = "RUN", description = "A reference, its tail, or an id.")
+  private String reference;
+
+  @CommandLine.Option(
+      names = "--attempt",
+      defaultValue = "0",
+      description = "Of this attempt; the last one if not said.")
+  private int attempt;
+
+  @CommandLine.Option(names = "--follow", description = "Go on until the run has ended.")
+  private boolean follow;
+
+  @CommandLine.Spec private CommandLine.Model.CommandSpec spec;
+
+  @Override
+  public Integer call() throws InterruptedException {
+    Service service = Service.loggedIn();
+    RunView run = RunCommands.find(service, reference);
+    long offset = 0;
+    while (true) {
+      Views.OutputView piece =
+          service.get(
+              Views.OutputView.class,
+              "/runs/" + run.id() + "/output",
+              Map.of("attempt", attempt, "offset", offset));
+      spec.commandLine().getOut().print(piece.text());
+      spec.commandLine().getOut().flush();
+      boolean more = piece.next() > offset;
+      offset = piece.next();
+      if (piece.complete() || (!follow && !more)) {
+        return end(piece, offset, service, run.id());
+      }
+      if (!more) {
+        Thread.sleep(400);
+      }
+    }
+  }
+
+  private int end(Views.OutputView piece, long offset, Service service, long id) {
+    if (piece.total() > piece.kept() && piece.complete()) {
+      output.warn(
+          "[the first "
+              + piece.kept()
+              + " of "
+              + piece.total()
+              + " bytes are kept; the rest is not]");
+    }
+    if (offset == 0) {
+      output.warn(
+          service.get(Views.WhyView.class, "/runs/" + id + "/why", Map.of()).sentence() + ".");
+    }
+    return 0;
+  }
+}

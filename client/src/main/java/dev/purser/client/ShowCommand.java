@@ -1,0 +1,112 @@
+package dev.purser.client;
+
+import dev.purser.core.job.Where;
+import dev.purser.wire.api.ActionViews;
+import dev.purser.wire.api.RunView;
+import dev.purser.wire.api.Views;
+import java.time.Duration;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import picocli.CommandLine;
+
+/** {@code purser show}. */
+@CommandLine.Command(
+    name = "show",
+    mixinStandardHelpOptions = true,
+    description = "All about one run.",
+    footer = {"", "Example: purser show night-manifest/file-manifest@2027-03-04"})
+final class ShowCommand implements Callable<Integer> {
+  @CommandLine.Mixin private Output output;
+
+  @CommandLine.Parameters(paramLabel = "RUN", description = "A reference, its tail, or an id.")
+  private String reference;
+
+  @Override
+  public Integer call() {
+    Service service = Service.loggedIn();
+    long id = RunCommands.find(service, reference).id();
+    Views.RunDetail detail = service.get(Views.RunDetail.class, "/runs/" + id, Map.of());
+    output.one(detail, () -> print(detail));
+    return 0;
+  }
+
+  private void print(Views.RunDetail detail) {
+    RunView run = detail.run();
+    output.line(run.reference() + "   " + new Output.State(run.state()));
+    output.line(run.streamTitle() + ": " + run.title());
+    output.line("");
+    output.line(detail.why().sentence() + ".");
+    output.line("");
+    field("does", detail.command());
+    field("only if", detail.onlyIf());
+    field("waits for", detail.waitsFor());
+    field("step", detail.above());
+    field("tags", String.join(", ", run.tags()));
+    field("priority", run.priority() == 50 ? "" : run.priority() + "");
+    field(
+        "due",
+        Output.time(run.due())
+            + (run.shift().isEmpty() ? "" : " (clock change: " + run.shift() + ")"));
+    field("start by", run.startBy() == null ? "" : Output.time(run.startBy()));
+    field("finish by", run.finishBy() == null ? "" : Output.time(run.finishBy()));
+    field("likely end", run.expectedEnd() == null ? "" : Output.time(run.expectedEnd()));
+    field("alerts", String.join(", ", run.alerts()));
+    field("can be done", String.join(", ", run.actions()));
+    detail.files().forEach(f -> field("file " + f.watch(), f.sight() + " " + f.path()));
+    for (ActionViews.ParameterView one : detail.parameters()) {
+      field(one.name(), one.value() + "   (" + one.origin() + ")");
+    }
+    detail.values().stream()
+        .filter(value -> value.run() == run.id())
+        .forEach(value -> field("handed back " + value.name(), value.value()));
+    for (RunView below : detail.below()) {
+      field("below", below.job() + "   " + new Output.State(below.state()));
+    }
+    for (Views.AttemptView attempt : detail.attempts()) {
+      field("attempt " + attempt.number(), attempt(attempt));
+    }
+    output.line("");
+    for (Views.MomentView moment : detail.moments()) {
+      output.line(
+          "  %-20s  %-12s %s"
+              .formatted(Output.time(moment.at()), new Output.State(moment.state()), moment.note())
+              .stripTrailing());
+    }
+    for (Views.AuditView done : detail.done()) {
+      output.line(
+          "  %-20s  %s by %s%s"
+              .formatted(
+                  Output.time(done.at()),
+                  done.what(),
+                  done.who(),
+                  done.reason().isEmpty() ? "" : ": " + done.reason()));
+    }
+  }
+
+  private void field(String name, String value) {
+    if (value != null && !value.isBlank()) {
+      output.line("  %-18s %s".formatted(name, value.strip()));
+    }
+  }
+
+  private static String attempt(Views.AttemptView attempt) {
+    StringBuilder when = new StringBuilder();
+    if (attempt.started() != null) {
+      when.append(Output.time(attempt.started()));
+    }
+    if (attempt.ended() != null) {
+      when.append(" to ").append(Output.time(attempt.ended()));
+    }
+    if (attempt.started() != null && attempt.ended() != null) {
+      Duration took = Duration.between(attempt.started(), attempt.ended());
+      when.append(" (").append(dev.purser.core.schedule.Durations.print(took)).append(")");
+    }
+    String all =
+        Stream.of(Where.of(attempt.host()).inWords(), when.toString().strip())
+            .filter(part -> !part.isEmpty())
+            .collect(Collectors.joining(", "));
+    return all + (attempt.note().isEmpty() ? "" : ": " + attempt.note());
+  }
+}

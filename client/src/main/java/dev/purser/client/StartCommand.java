@@ -1,0 +1,80 @@
+package dev.purser.client;
+
+import dev.purser.wire.api.ActionViews;
+import dev.purser.wire.api.Views;
+import java.time.LocalDate;
+import java.util.HashMap;
+import java.util.Map;
+import java.util.UUID;
+import java.util.concurrent.Callable;
+import picocli.CommandLine;
+
+/** {@code purser start}. */
+@CommandLine.Command(
+    name = "start",
+    mixinStandardHelpOptions = true,
+    description = "Starts a stream by hand, or one job of it without waiting for prerequisites.",
+    footer = {
+      "",
+      "Example: purser start fuel/stock-count --reason \"counted again\"",
+      "Example: purser start passenger/night-manifest --from build-manifest --what-if",
+      "Example: purser start harbour/port-call -p port=skerry"
+    })
+final class StartCommand implements Callable<Integer> {
+  @CommandLine.Mixin private Output output;
+
+  @CommandLine.Parameters(paramLabel = "STREAM", description = "The stream's full path.")
+  private String stream;
+
+  @CommandLine.Option(names = "--job", defaultValue = "", description = "Only this job of it.")
+  private String job;
+
+  @CommandLine.Option(
+      names = "--from",
+      defaultValue = "",
+      description = "This job of it and all that follow it; those before count as done.")
+  private String from;
+
+  @CommandLine.Option(names = "--date", description = "The business date; today if not said.")
+  private LocalDate date;
+
+  @CommandLine.Option(
+      names = {"-p", "--parameter"},
+      description = "A value for a parameter: name=value; stronger than all others.")
+  private Map<String, String> parameters = new HashMap<>();
+
+  @CommandLine.Option(names = "--reason", defaultValue = "", description = "For the audit trail.")
+  private String reason;
+
+  @CommandLine.Option(
+      names = "--what-if",
+      description = "Only say what it would do, by rehearsal from the present board.")
+  private boolean whatIf;
+
+  @CommandLine.Option(
+      names = "--key",
+      description = "The same key starts the same runs only once, however often it is said.")
+  private String key;
+
+  @Override
+  public Integer call() {
+    if (!job.isEmpty() && !from.isEmpty()) {
+      throw new Service.Refusal(2, "either --job or --from, not both");
+    }
+    Views.StartRequest request =
+        new Views.StartRequest(
+            stream, from.isEmpty() ? job : from, !from.isEmpty(), date, parameters, reason);
+    Service service = Service.loggedIn();
+    if (whatIf) {
+      return ActionCommand.printEffect(
+          service,
+          output,
+          new ActionViews.ChangeRequest(null, null, null, null, reason, request, null, null));
+    }
+    String once = key == null ? UUID.randomUUID().toString() : key;
+    Views.Started started =
+        service.post(Views.Started.class, "/starts", request, Map.of("Idempotency-Key", once));
+    output.list(started.runs(), RunCommands.columns(), "nothing was started");
+    return 0;
+  }
+}

@@ -1,0 +1,147 @@
+package dev.purser.core.check;
+
+import dev.purser.core.definition.Definitions;
+import dev.purser.core.definition.Document;
+import dev.purser.core.definition.Kind;
+import dev.purser.core.problem.Problem;
+import dev.purser.core.reading.DefinitionReader;
+import dev.purser.core.reading.SourceFile;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
+
+/** Holds definitions against each other: names that must exist, circles, rules that never pick. */
+public final class DefinitionCheck {
+  private final Definitions all;
+  private final List<Problem> problems = new ArrayList<>();
+
+  private DefinitionCheck(Definitions all) {
+    this.all = all;
+  }
+
+  /**
+   * What checking found.
+   *
+   * @param definitions what would be defined afterwards
+   * @param problems in reading order; with an error among them nothing may be published
+   */
+  public record Result(Definitions definitions, List<Problem> problems) {
+    /** Whether the definitions may be published. */
+    public boolean isSound() {
+      return problems.stream().noneMatch(Problem::isError);
+    }
+  }
+
+  /**
+   * Reads files and checks them together with what is defined already.
+   *
+   * @param existing what is defined already
+   * @param today from which rules are looked at
+   */
+  public static Result check(Definitions existing, List<SourceFile> files, LocalDate today) {
+    DefinitionReader.Reading reading = DefinitionReader.read(files);
+    return check(existing, reading, today);
+  }
+
+  /** Checks what was read together with what is defined already. */
+  public static Result check(
+      Definitions existing, DefinitionReader.Reading reading, LocalDate today) {
+    Definitions merged = existing.with(reading.documents());
+    DefinitionCheck check = new DefinitionCheck(merged);
+    check.problems.addAll(reading.problems());
+    check.twice(reading.documents());
+    check.look(existing, reading, today);
+    return new Result(merged, check.problems.stream().sorted(Problem.IN_READING_ORDER).toList());
+  }
+
+  /** Each look rests on what the looks before it have found sound. */
+  private void look(Definitions existing, DefinitionReader.Reading reading, LocalDate today) {
+    List<Document> documents = reading.documents();
+    NameCheck names = new NameCheck(all, problems);
+    documentsToLookAt(reading).forEach(document -> names.of(document, reading.broken()));
+    CircleCheck circles = new CircleCheck(all, problems);
+    if (isSound()) {
+      circles.ofCalendars(documents);
+      circles.ofSteps(documents);
+    }
+    if (isSound()) {
+      problems.addAll(new StepCheck(all).of(documents));
+    }
+    if (isSound()) {
+      circles.ofPrerequisites(documents);
+    }
+    if (isSound()) {
+      DayCheck days = new DayCheck(all, today, problems);
+      documents.forEach(document -> days.windows(document, existing));
+      documents.forEach(days::days);
+      new CapacityCheck(all, problems).of(documents);
+    }
+  }
+
+  private boolean isSound() {
+    return problems.stream().noneMatch(Problem::isError);
+  }
+
+  /**
+   * Everything that mentions a definition.
+   *
+   * @return user names as they stand in mentions (a stream, a job by its full path, a calendar), in
+   *     order; empty where it may be withdrawn
+   */
+  public static Collection<String> usersOf(Definitions definitions, Kind kind, String name) {
+    Definitions without = definitions.without(kind, name);
+    Set<String> users = new TreeSet<>();
+    for (Document document : without.documents()) {
+      for (Document.Mention mention : document.mentions()) {
+        if (NameCheck.exists(definitions, mention) && !NameCheck.exists(without, mention)) {
+          users.add(mention.user());
+        }
+      }
+    }
+    return users;
+  }
+
+  private void twice(List<Document> documents) {
+    Map<String, Document> seen = new HashMap<>();
+    for (Document document : documents) {
+      Document first = seen.putIfAbsent(document.kind() + " " + document.name(), document);
+      if (first != null) {
+        problems.add(
+            Problem.error(
+                document.file(),
+                document.line(),
+                1,
+                "the "
+                    + document.kind().title()
+                    + " \""
+                    + document.name()
+                    + "\" is defined twice; first in "
+                    + first.file()
+                    + " line "
+                    + first.line()));
+      }
+    }
+  }
+
+  /** What was read; and all streams, where values that they may lean on were read. */
+  private List<Document> documentsToLookAt(DefinitionReader.Reading reading) {
+    List<Document> documents = new ArrayList<>(reading.documents());
+    if (documents.stream().anyMatch(document -> document.kind() == Kind.PARAMETERS)) {
+      Set<String> read =
+          documents.stream().map(Document::name).collect(Collectors.toCollection(HashSet::new));
+      for (String name : all.names(Kind.STREAM)) {
+        if (!read.contains(name)) {
+          documents.add(all.document(Kind.STREAM, name).orElseThrow());
+        }
+      }
+    }
+    return documents;
+  }
+}

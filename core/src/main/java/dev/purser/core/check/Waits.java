@@ -1,0 +1,68 @@
+package dev.purser.core.check;
+
+import dev.purser.core.definition.Definitions;
+import dev.purser.core.definition.Stream;
+import dev.purser.core.job.Job;
+import dev.purser.core.prerequisite.Prerequisite;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+
+/** What the jobs of all streams wait for. */
+final class Waits {
+
+  private Waits() {}
+
+  /**
+   * Every job whose end a job waits for, by full path: those that its prerequisite names, where a
+   * stream stands for its jobs; those of the stream that it runs as a step; and for a job in a
+   * step, what the step waits for. Whether something is running at the moment is waited for by
+   * nobody.
+   */
+  static Set<String> waitedFor(Definitions all, String stream, Job job) {
+    Set<String> paths = new LinkedHashSet<>(asked(all, stream, job));
+    String own = stream + "/" + job.name();
+    if (job.isStep()) {
+      all.streamAt(own)
+          .ifPresent(inner -> inner.jobs().forEach(one -> paths.add(inner.pathOf(one))));
+    }
+    for (String step = stream; all.stream(step).isEmpty() && step.indexOf('/') > 0; ) {
+      String outer = step.substring(0, step.lastIndexOf('/'));
+      all.job(step).ifPresent(found -> paths.addAll(asked(all, outer, found)));
+      step = outer;
+    }
+    return paths;
+  }
+
+  private static Set<String> asked(Definitions all, String stream, Job job) {
+    Set<String> paths = new LinkedHashSet<>();
+    for (Prerequisite asks : job.asks()) {
+      for (Prerequisite.Target target : endsOf(asks)) {
+        if (target.isSameDate()) {
+          paths.addAll(jobsOf(all, stream, target));
+        }
+      }
+    }
+    return paths;
+  }
+
+  private static List<Prerequisite.Target> endsOf(Prerequisite asks) {
+    List<Prerequisite.Target> ends = new ArrayList<>(asks.targets());
+    asks.runs().stream()
+        .filter(run -> run.outcome() == Prerequisite.Outcome.RUNNING)
+        .forEach(run -> ends.remove(run.target()));
+    return ends;
+  }
+
+  /** The jobs that a name means: one, or all of a stream. */
+  static List<String> jobsOf(Definitions all, String stream, Prerequisite.Target target) {
+    String path = Definitions.resolve(target.name(), stream);
+    Optional<Stream> whole =
+        all.job(path).isPresent() ? Optional.empty() : all.stream(target.name());
+    return whole
+        .map(found -> found.jobs().stream().map(found::pathOf).toList())
+        .orElse(List.of(path));
+  }
+}

@@ -1,9 +1,0 @@
-package dev.purser.core.definition;
-
-/**
- * A definition file.
- *
- * @param name as its author knows it, for messages
- * @param text its YAML
- */
-public record SourceFile(String name, String text) {}

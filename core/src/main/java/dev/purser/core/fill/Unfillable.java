@@ -1,0 +1,10 @@
+package dev.purser.core.fill;
+
+/** Why an attempt cannot be started: what of its texts cannot be filled in, for people. */
+public final class Unfillable extends RuntimeException {
+  private static final long serialVersionUID = 1L;
+
+  Unfillable(String message) {
+    super(message);
+  }
+}

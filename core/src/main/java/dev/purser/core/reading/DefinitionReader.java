@@ -1,0 +1,409 @@
+package dev.purser.core.reading;
+
+import dev.purser.core.alert.AlertKind;
+import dev.purser.core.definition.Capacity;
+import dev.purser.core.definition.Connection;
+import dev.purser.core.definition.Document;
+import dev.purser.core.definition.HostDefinition;
+import dev.purser.core.definition.HostGroup;
+import dev.purser.core.definition.Kind;
+import dev.purser.core.definition.Level;
+import dev.purser.core.definition.Recipient;
+import dev.purser.core.definition.Stream;
+import dev.purser.core.job.Job;
+import dev.purser.core.job.SuccessRule;
+import dev.purser.core.problem.Nearest;
+import dev.purser.core.problem.Problem;
+import dev.purser.core.schedule.Schedule;
+import java.time.LocalTime;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.EnumSet;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.snakeyaml.engine.v2.api.LoadSettings;
+import org.snakeyaml.engine.v2.api.lowlevel.Compose;
+import org.snakeyaml.engine.v2.exceptions.Mark;
+import org.snakeyaml.engine.v2.exceptions.MarkedYamlEngineException;
+import org.snakeyaml.engine.v2.exceptions.YamlEngineException;
+import org.snakeyaml.engine.v2.nodes.AnchorNode;
+import org.snakeyaml.engine.v2.nodes.MappingNode;
+import org.snakeyaml.engine.v2.nodes.Node;
+import org.snakeyaml.engine.v2.nodes.NodeTuple;
+import org.snakeyaml.engine.v2.nodes.ScalarNode;
+
+/** Reads definition files; reports every problem of every file, not only the first. */
+public final class DefinitionReader {
+  /** A longer file is refused before it is read. */
+  public static final int MAX_FILE_CHARACTERS = 4_000_000;
+
+  private final LoadSettings settings =
+      LoadSettings.builder()
+          .setUseMarks(true)
+          .setAllowDuplicateKeys(true)
+          .setMaxAliasesForCollections(50)
+          .setCodePointLimit(MAX_FILE_CHARACTERS)
+          .build();
+  private final List<Document> documents = new ArrayList<>();
+  private final List<Problem> problems = new ArrayList<>();
+  private final Set<String> broken = new LinkedHashSet<>();
+
+  private Page page;
+  private SourceFile source;
+  private int[] points = {};
+  private Mentions mentions;
+
+  private DefinitionReader() {}
+
+  /**
+   * What was read, and what was wrong.
+   *
+   * @param documents those without errors
+   * @param broken kind and name of those with errors: what mentions them is not wrong for it
+   */
+  public record Reading(List<Document> documents, List<Problem> problems, Set<String> broken) {}
+
+  /** Reads files. Names are not looked up; {@code DefinitionCheck} does that. */
+  public static Reading read(List<SourceFile> files) {
+    DefinitionReader reader = new DefinitionReader();
+    files.forEach(reader::readFile);
+    return new Reading(
+        List.copyOf(reader.documents), List.copyOf(reader.problems), Set.copyOf(reader.broken));
+  }
+
+  private void readFile(SourceFile file) {
+    source = file;
+    page = new Page(file.name(), problems);
+    if (file.text().length() > MAX_FILE_CHARACTERS) {
+      problems.add(
+          Problem.error(
+              file.name(),
+              0,
+              0,
+              "the file has "
+                  + file.text().length()
+                  + " characters; at most "
+                  + MAX_FILE_CHARACTERS
+                  + " are read"));
+      return;
+    }
+    points = file.text().codePoints().toArray(); // marks count them
+    try {
+      for (Node node : new Compose(settings).composeAllFromString(file.text())) {
+        if (!isEmpty(node)) {
+          readDocument(node);
+        }
+      }
+    } catch (MarkedYamlEngineException e) {
+      Mark mark = e.getProblemMark().orElse(null);
+      int line = mark == null ? 0 : mark.getLine() + 1;
+      int column = mark == null ? 0 : mark.getColumn() + 1;
+      problems.add(Problem.error(file.name(), line, column, "this is no YAML: " + e.getProblem()));
+    } catch (YamlEngineException e) {
+      problems.add(Problem.error(file.name(), 0, 0, "cannot read this YAML: " + e.getMessage()));
+    }
+  }
+
+  private static boolean isEmpty(Node node) {
+    return node instanceof ScalarNode scalar && scalar.getValue().isEmpty();
+  }
+
+  private void readDocument(Node node) {
+    if (!(node instanceof MappingNode mapping) || mapping.getValue().isEmpty()) {
+      page.error(node, "expected a definition that begins with " + String.join(", ", Kind.words()));
+      return;
+    }
+    if (aliases(node)) {
+      page.error(
+          node, "a definition must not use YAML anchors and aliases (& and *); write it out");
+      return;
+    }
+    List<String> keys = mapping.getValue().stream().map(DefinitionReader::keyText).toList();
+    Optional<Kind> kind =
+        keys.contains("file-watch")
+            ? Optional.of(Kind.FILE_WATCH)
+            : keys.stream().flatMap(key -> Kind.of(key).stream()).findFirst();
+    if (kind.isEmpty()) {
+      page.error(
+          mapping.getValue().get(0).getKeyNode(),
+          "unknown kind of definition \""
+              + keys.get(0)
+              + "\""
+              + Nearest.hint(keys.get(0), Kind.words()));
+      return;
+    }
+    mentions = new Mentions();
+    long before = errors();
+    Fields fields = new Fields(page, node, KeyTables.of(kind.get()), "a " + kind.get().title());
+    String name =
+        switch (kind.get()) {
+          case STREAM -> fields.path("stream");
+          case PARAMETERS -> level(fields);
+          default -> fields.name(kind.get().word());
+        };
+    Object value = read(kind.get(), name, fields);
+    if (errors() == before) {
+      documents.add(
+          new Document(
+              kind.get(),
+              name,
+              textOf(node),
+              source.name(),
+              Page.line(node),
+              value,
+              mentions.all()));
+    } else {
+      broken.add(kind.get().word() + " " + name);
+    }
+  }
+
+  private long errors() {
+    return problems.stream().filter(Problem::isError).count();
+  }
+
+  private static String keyText(NodeTuple tuple) {
+    return tuple.getKeyNode() instanceof ScalarNode scalar ? scalar.getValue() : "";
+  }
+
+  /** Whether a node occurs twice below another: only an alias does that. */
+  private static boolean aliases(Node root) {
+    Set<Node> seen = java.util.Collections.newSetFromMap(new java.util.IdentityHashMap<>());
+    List<Node> open = new ArrayList<>(List.of(root));
+    while (!open.isEmpty()) {
+      Node node = open.remove(open.size() - 1);
+      if (node instanceof AnchorNode || !seen.add(node)) {
+        return true;
+      }
+      if (node instanceof MappingNode mapping) {
+        for (NodeTuple tuple : mapping.getValue()) {
+          open.add(tuple.getKeyNode());
+          open.add(tuple.getValueNode());
+        }
+      } else if (node instanceof org.snakeyaml.engine.v2.nodes.SequenceNode list) {
+        open.addAll(list.getValue());
+      }
+    }
+    return false;
+  }
+
+  private String textOf(Node node) {
+    int start = node.getStartMark().map(Mark::getIndex).orElse(0);
+    int end = node.getEndMark().map(Mark::getIndex).orElse(points.length);
+    return new String(points, start, Math.min(end, points.length) - start).strip() + "\n";
+  }
+
+  private Object read(Kind kind, String name, Fields fields) {
+    return switch (kind) {
+      case STREAM -> stream(name, fields);
+      case HOLIDAY_CALENDAR -> new CalendarReader(page, mentions).holidays(name, fields);
+      case BUSINESS_CALENDAR -> new CalendarReader(page, mentions).business(name, fields);
+      case PERIOD -> new CalendarReader(page, mentions).period(name, fields);
+      case CONNECTION -> connection(name, fields);
+      case HOST ->
+          new HostDefinition(
+              name,
+              fields.text("title", name),
+              names(fields, "labels"),
+              fields.number("at-most", 1, 100_000).orElse(0),
+              fields.duration("lost-after").orElse(HostDefinition.USUAL_LOST_AFTER));
+      case HOST_GROUP -> hostGroup(name, fields);
+      case FILE_WATCH -> new FileWatchReader(page, mentions).read(name, fields);
+      case CAPACITY -> capacity(name, fields);
+      case PARAMETERS -> parameters(name, fields);
+      case RECIPIENT -> recipient(name, fields);
+    };
+  }
+
+  private Stream stream(String path, Fields fields) {
+    String calendar = fields.has("calendar") ? fields.name("calendar") : "";
+    if (!calendar.isEmpty()) {
+      mentions.add(fields, "calendar", Document.What.BUSINESS_CALENDAR, calendar, path, path);
+    }
+    for (Fields.Item item : fields.items("alerts-to")) {
+      mentions.add(item.node(), 1, Document.What.RECIPIENT, item.text(), path, path);
+    }
+    Map<String, String> parameters = parameters(fields, "parameters", path, path);
+    List<Schedule> schedule = schedule(path, fields);
+    JobReader jobs = new JobReader(page, mentions, path, fields.number("priority", 0, 100));
+    List<Job> all = new ArrayList<>();
+    for (Fields.Entry entry : fields.entries("jobs")) {
+      all.add(jobs.read(entry));
+    }
+    if (fields.has("jobs") && all.isEmpty()) {
+      page.error(fields.at("jobs"), "a stream needs at least one job");
+    }
+    List<String> asksFor = fields.items("asks-for").stream().map(Fields.Item::text).toList();
+    return new Stream(
+        path,
+        fields.text("title", path),
+        fields.text("about", ""),
+        fields.text("department", ""),
+        fields.text("owner", ""),
+        fields.items("alerts-to").stream().map(Fields.Item::text).toList(),
+        calendar,
+        schedule,
+        new FileWatchReader(page, mentions).startsOn(path, fields),
+        fields.has("paused") ? Optional.of(fields.flag("paused")) : Optional.empty(),
+        parameters,
+        asksFor,
+        succeedsIf(fields, all),
+        JobReader.tags(page, fields),
+        all);
+  }
+
+  private SuccessRule succeedsIf(Fields fields, List<Job> jobs) {
+    List<String> known = jobs.stream().map(Job::name).toList();
+    List<Fields.Item> items = fields.items("succeeds-if");
+    if (items.isEmpty() || (items.size() == 1 && items.get(0).text().equals("all"))) {
+      return SuccessRule.ALL;
+    }
+    if (items.size() == 1 && items.get(0).text().equals("any")) {
+      return SuccessRule.ANY;
+    }
+    for (Fields.Item item : items) {
+      if (!known.contains(item.text())) {
+        page.error(
+            item.node(),
+            "unknown job \""
+                + item.text()
+                + "\" in \"succeeds-if\""
+                + Nearest.hint(item.text(), known));
+      }
+    }
+    return new SuccessRule(0, items.stream().map(Fields.Item::text).toList());
+  }
+
+  /** Values for placeholders; placeholders in the values must have values themselves. */
+  private Map<String, String> parameters(Fields fields, String key, String stream, String user) {
+    return Placeholders.values(page, mentions, fields, key, stream, user);
+  }
+
+  private String level(Fields fields) {
+    String text = fields.text("parameters-of", "");
+    boolean known =
+        text.equals(Level.SITE)
+            || text.matches("environment [a-z0-9][a-z0-9._-]*")
+            || text.matches("department \\S.{0,99}");
+    if (!text.isEmpty() && !known) {
+      page.error(
+          fields.at("parameters-of"),
+          "cannot read \""
+              + text
+              + "\"; expected site, environment NAME or department NAME, as in"
+              + " \"department Passenger services\"");
+    }
+    return text;
+  }
+
+  private Level parameters(String of, Fields fields) {
+    Map<String, String> values = fields.texts("values");
+    values.values().forEach(value -> Placeholders.dates(page, fields.at("values"), value));
+    return new Level(of, fields.text("title", of), values);
+  }
+
+  private Capacity capacity(String name, Fields fields) {
+    List<Capacity.Span> spans = new ArrayList<>();
+    for (Node node : fields.list("spans")) {
+      Fields span = new Fields(page, node, KeyTables.SPAN, "a span");
+      spans.add(
+          new Capacity.Span(
+              span.time("from").orElse(LocalTime.MIDNIGHT),
+              span.time("to").orElse(LocalTime.MIDNIGHT),
+              span.number("units", 0, 1_000_000).orElse(0)));
+    }
+    return new Capacity(
+        name,
+        fields.text("title", name),
+        fields.number("units", 0, 1_000_000).orElse(0),
+        fields.zone("zone").orElse(ZoneOffset.UTC),
+        spans);
+  }
+
+  private List<Schedule> schedule(String path, Fields fields) {
+    return fields.has("schedule")
+        ? new ScheduleReader(page, mentions, path).read(fields.at("schedule"))
+        : List.of();
+  }
+
+  private Connection connection(String name, Fields fields) {
+    String address = fields.text("address", "");
+    if (!address.isEmpty() && !address.matches("(https?|sftp)://[^\\s]+")) {
+      page.error(fields.at("address"), "expected an http://, https:// or sftp:// address");
+    }
+    boolean sftp = address.startsWith("sftp:");
+    String hostKey = fields.text("host-key", "");
+    if (sftp && !hostKey.matches("SHA256:[A-Za-z0-9+/]{43}")) {
+      page.error(
+          fields.at("host-key"),
+          "an sftp server is trusted by its key: expected \"host-key\" with SHA256: and 43"
+              + " characters, as ssh-keygen -l prints it");
+    }
+    if (sftp && !fields.has("user")) {
+      page.error(fields.at("address"), "an sftp server needs a \"user\" who signs in");
+    }
+    if (fields.has("secret-file") && fields.has("secret-environment")) {
+      page.error(fields.at("secret-file"), "a secret stands in one place only");
+    }
+    return new Connection(
+        name,
+        fields.text("title", name),
+        address,
+        fields.text("user", ""),
+        fields.text("secret-file", ""),
+        fields.text("secret-environment", ""),
+        hostKey,
+        fields.text("region", "us-east-1"));
+  }
+
+  private HostGroup hostGroup(String name, Fields fields) {
+    if (fields.has("labels") == fields.has("hosts")) {
+      page.error(fields.at("host-group"), "a host group needs either labels or hosts");
+    }
+    for (Fields.Item item : fields.items("hosts")) {
+      mentions.add(item.node(), 1, Document.What.HOST, item.text(), "", name);
+    }
+    return new HostGroup(
+        name, fields.text("title", name), names(fields, "labels"), names(fields, "hosts"));
+  }
+
+  private Recipient recipient(String name, Fields fields) {
+    Set<AlertKind> receives = EnumSet.noneOf(AlertKind.class);
+    for (Fields.Item item : fields.items("receives")) {
+      Optional<AlertKind> kind = AlertKind.of(item.text());
+      kind.ifPresent(receives::add);
+      if (kind.isEmpty()) {
+        page.error(
+            item.node(),
+            "unknown kind of alert \""
+                + item.text()
+                + "\""
+                + Nearest.hint(item.text(), AlertKind.words()));
+      }
+    }
+    for (Fields.Item item : fields.items("mail")) {
+      if (!item.text().matches("[^@\\s<>,]+@[^@\\s<>,]+")) {
+        page.error(item.node(), "\"" + item.text() + "\" is no e-mail address");
+      }
+    }
+    String webhook = fields.text("webhook", "");
+    if (!webhook.isEmpty() && !webhook.matches("https?://\\S+")) {
+      page.error(fields.at("webhook"), "expected an http:// or https:// address");
+    }
+    return new Recipient(
+        name,
+        fields.text("title", name),
+        fields.items("mail").stream().map(Fields.Item::text).toList(),
+        webhook,
+        fields.has("receives") ? receives : EnumSet.allOf(AlertKind.class));
+  }
+
+  private static Set<String> names(Fields fields, String key) {
+    return fields.items(key).stream()
+        .map(Fields.Item::text)
+        .collect(Collectors.toCollection(LinkedHashSet::new));
+  }
+}

@@ -1,0 +1,372 @@
+package dev.purser.core.reading;
+
+import dev.purser.core.phrase.PhraseException;
+import dev.purser.core.problem.Nearest;
+import dev.purser.core.schedule.Durations;
+import dev.purser.core.schedule.RenamedZones;
+import java.time.DateTimeException;
+import java.time.Duration;
+import java.time.LocalDate;
+import java.time.LocalTime;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.regex.Pattern;
+import org.snakeyaml.engine.v2.nodes.MappingNode;
+import org.snakeyaml.engine.v2.nodes.Node;
+import org.snakeyaml.engine.v2.nodes.NodeTuple;
+import org.snakeyaml.engine.v2.nodes.ScalarNode;
+import org.snakeyaml.engine.v2.nodes.SequenceNode;
+
+/** The values of one mapping, read through its table of keys; what is wrong goes to the page. */
+public final class Fields {
+  private static final Pattern NAME = Pattern.compile("[a-z0-9][a-z0-9._-]{0,99}");
+  private static final Pattern PATH =
+      Pattern.compile("[a-z0-9][a-z0-9._-]*(/[a-z0-9][a-z0-9._-]*)*");
+  private static final DateTimeFormatter HH_MM = DateTimeFormatter.ofPattern("HH:mm[:ss]");
+
+  /** Java makes a new set at each question. */
+  private static final Set<String> ZONES = Set.copyOf(ZoneId.getAvailableZoneIds());
+
+  private final Page page;
+  private final Node node;
+  private final Keys keys;
+  private final Map<String, Node> values = new LinkedHashMap<>();
+
+  Fields(Page page, Node node, Keys keys, String what) {
+    this.page = page;
+    this.node = node;
+    this.keys = keys;
+    if (!(node instanceof MappingNode mapping)) {
+      page.error(node, what + " must be a mapping with keys " + String.join(", ", keys.names()));
+      return;
+    }
+    for (NodeTuple tuple : mapping.getValue()) {
+      take(tuple, what);
+    }
+    for (Keys.Key key : keys.all()) {
+      if (key.required() && !values.containsKey(key.name())) {
+        page.error(node, what + " has no \"" + key.name() + "\"; it needs one: " + key.about());
+      }
+    }
+  }
+
+  private void take(NodeTuple tuple, String what) {
+    String name = scalar(tuple.getKeyNode()).orElse("");
+    if (!keys.has(name)) {
+      page.error(
+          tuple.getKeyNode(),
+          "unknown key \"" + name + "\" in " + what + Nearest.hint(name, keys.names()));
+    } else if (values.put(name, tuple.getValueNode()) != null) {
+      page.error(tuple.getKeyNode(), "\"" + name + "\" is given twice in " + what);
+    }
+  }
+
+  /** Whether a key has a value. */
+  public boolean has(String key) {
+    keys.key(key);
+    return values.containsKey(key);
+  }
+
+  /** The node of a key, for messages; the mapping itself where the key is missing. */
+  Node at(String key) {
+    keys.key(key);
+    return values.getOrDefault(key, node);
+  }
+
+  /** A plain value; another where there is none. */
+  public String text(String key, String otherwise) {
+    return scalarOf(key).orElse(otherwise);
+  }
+
+  /** A name; empty where it is missing. */
+  public String name(String key) {
+    return shaped(key, NAME, "lower-case letters, digits, dots, dashes and underscores");
+  }
+
+  String path(String key) {
+    return shaped(key, PATH, "names of lower-case letters, digits and dashes joined by slashes");
+  }
+
+  private String shaped(String key, Pattern shape, String expected) {
+    Optional<String> value = scalarOf(key);
+    if (value.isPresent() && !shape.matcher(value.get()).matches()) {
+      page.error(at(key), "\"" + value.get() + "\" is no name; expected " + expected);
+    }
+    return value.orElse("");
+  }
+
+  static boolean isName(String text) {
+    return NAME.matcher(text).matches();
+  }
+
+  /** A length of time, positive. */
+  public Optional<Duration> duration(String key) {
+    return parsed(key, Durations::parse, "a duration such as 90s, 4m or 1h30m");
+  }
+
+  Optional<Durations.Range> durations(String key) {
+    return parsed(key, Durations::parseRange, "a duration such as 4m, or a range such as 4m to 9m");
+  }
+
+  /** A time of day. */
+  public Optional<LocalTime> time(String key) {
+    return parsed(key, Fields::parseTime, "a time of day such as \"07:00\", in quotes");
+  }
+
+  /** A date. */
+  public Optional<LocalDate> date(String key) {
+    return parsed(key, Fields::parseDate, "a date such as 2027-12-24");
+  }
+
+  private static Optional<LocalDate> parseDate(String text) {
+    try {
+      return Optional.of(LocalDate.parse(text))
+          .filter(date -> date.getYear() >= 1970 && date.getYear() <= 9999);
+    } catch (DateTimeException e) {
+      return Optional.empty();
+    }
+  }
+
+  /** A time zone by its IANA name; older names give a warning. */
+  public Optional<ZoneId> zone(String key) {
+    Optional<String> text = scalarOf(key);
+    if (text.isEmpty()) {
+      return Optional.empty();
+    }
+    if (ZONES.contains(text.get())) {
+      warnOfRenamed(key, text.get());
+      return Optional.of(ZoneId.of(text.get()));
+    }
+    Optional<String> former = RenamedZones.formerName(text.get()).filter(ZONES::contains);
+    if (former.isPresent()) {
+      return Optional.of(ZoneId.of(former.get())); // the same clock, by the name that Java knows
+    }
+    String renamed = ZoneId.SHORT_IDS.getOrDefault(text.get(), "");
+    String hint =
+        renamed.contains("/")
+            ? "; it is now called \"" + renamed + "\""
+            : Nearest.to(text.get(), ZONES)
+                .map(near -> "; did you mean \"" + near + "\"?")
+                .orElse("; expected an IANA name such as Europe/Oslo");
+    page.error(at(key), "unknown time zone \"" + text.get() + "\"" + hint);
+    return Optional.empty();
+  }
+
+  private void warnOfRenamed(String key, String zone) {
+    RenamedZones.presentName(zone)
+        .ifPresent(
+            now ->
+                page.warning(
+                    at(key), "\"" + zone + "\" is called \"" + now + "\" now; both mean the same"));
+  }
+
+  /**
+   * A whole number.
+   *
+   * @param least included
+   * @param most included
+   * @return empty where it is missing or wrong; what is wrong is on the page
+   */
+  public Optional<Integer> number(String key, int least, int most) {
+    return parsed(
+        key,
+        text -> whole(text).filter(n -> n >= least && n <= most).map(Long::intValue),
+        "a whole number from " + least + " to " + most);
+  }
+
+  Optional<Long> bytes(String key) {
+    return parsed(key, text -> whole(text).filter(n -> n >= 1), "a number of bytes, at least 1");
+  }
+
+  /** true or false; false where it is missing. */
+  public boolean flag(String key) {
+    return parsed(
+            key,
+            text ->
+                switch (text) {
+                  case "true", "yes" -> Optional.of(true);
+                  case "false", "no" -> Optional.of(false);
+                  default -> Optional.<Boolean>empty();
+                },
+            "true or false")
+        .orElse(false);
+  }
+
+  /**
+   * A day rule, prerequisite or other phrase.
+   *
+   * @param parser throws {@link PhraseException} with a column: the problem points at that place
+   * @return empty where it is missing or wrong
+   */
+  public <T> Optional<T> phrase(String key, Function<String, T> parser) {
+    Optional<String> text = scalarOf(key);
+    if (text.isEmpty()) {
+      return Optional.empty();
+    }
+    try {
+      return Optional.of(parser.apply(text.get()));
+    } catch (PhraseException e) {
+      page.errorInPhrase(at(key), e.column(), e.getMessage());
+      return Optional.empty();
+    }
+  }
+
+  /** A list, or one text with commas, as nodes that know their place. */
+  public List<Item> items(String key) {
+    if (!has(key)) {
+      return List.of();
+    }
+    List<Item> items = new ArrayList<>();
+    if (at(key) instanceof SequenceNode list) {
+      for (Node item : list.getValue()) {
+        Optional<String> text = scalar(item);
+        text.ifPresent(t -> items.add(new Item(t, item)));
+        if (text.isEmpty()) {
+          page.error(item, "expected plain text in the list \"" + key + "\"");
+        }
+      }
+    } else {
+      scalarOf(key)
+          .ifPresent(
+              all ->
+                  Arrays.stream(all.split(","))
+                      .map(String::trim)
+                      .filter(one -> !one.isEmpty())
+                      .forEach(one -> items.add(new Item(one, at(key)))));
+    }
+    return items;
+  }
+
+  List<LocalTime> times(String key) {
+    List<LocalTime> times = new ArrayList<>();
+    for (Item item : items(key)) {
+      Optional<LocalTime> time = parseTime(item.text());
+      if (time.isEmpty()) {
+        page.error(
+            item.node(),
+            "\"" + item.text() + "\" is no time of day; expected one such as \"21:30\", in quotes");
+      } else if (times.contains(time.get())) {
+        page.error(item.node(), "the start time " + time.get() + " is given twice");
+      } else {
+        times.add(time.get());
+      }
+    }
+    return times;
+  }
+
+  /** A mapping of names to texts. */
+  public Map<String, String> texts(String key) {
+    Map<String, String> out = new LinkedHashMap<>();
+    for (Entry entry : entries(key)) {
+      Optional<String> value = scalar(entry.value());
+      if (value.isEmpty()) {
+        page.error(entry.value(), "expected plain text for \"" + entry.name() + "\"");
+      }
+      out.put(entry.name(), value.orElse(""));
+    }
+    return out;
+  }
+
+  List<Entry> entries(String key) {
+    List<Entry> entries = new ArrayList<>();
+    if (!has(key)) {
+      return entries;
+    }
+    if (!(at(key) instanceof MappingNode mapping)) {
+      page.error(at(key), "expected a mapping for \"" + key + "\"");
+      return entries;
+    }
+    Set<String> seen = new HashSet<>();
+    for (NodeTuple tuple : mapping.getValue()) {
+      String name = scalar(tuple.getKeyNode()).orElse("");
+      if (!seen.add(name)) {
+        page.error(tuple.getKeyNode(), "two entries of \"" + key + "\" are named \"" + name + "\"");
+      } else {
+        entries.add(new Entry(name, tuple.getKeyNode(), tuple.getValueNode()));
+      }
+    }
+    return entries;
+  }
+
+  List<Node> list(String key) {
+    if (!has(key)) {
+      return List.of();
+    }
+    if (at(key) instanceof SequenceNode list) {
+      return list.getValue();
+    }
+    page.error(at(key), "expected a list for \"" + key + "\"");
+    return List.of();
+  }
+
+  /** One text of a list. */
+  public record Item(String text, Node node) {}
+
+  /** One entry of a mapping of names. */
+  record Entry(String name, Node key, Node value) {}
+
+  private <T> Optional<T> parsed(
+      String key, Function<String, Optional<T>> parser, String expected) {
+    Optional<String> text = scalarOf(key);
+    if (text.isEmpty()) {
+      return Optional.empty();
+    }
+    Optional<T> value = parser.apply(text.get());
+    if (value.isEmpty()) {
+      page.error(
+          at(key), "cannot use \"" + text.get() + "\" for \"" + key + "\"; expected " + expected);
+    }
+    return value;
+  }
+
+  private Optional<String> scalarOf(String key) {
+    if (!has(key)) {
+      return Optional.empty();
+    }
+    Optional<String> text = scalar(at(key)).map(String::strip).filter(t -> !t.isEmpty());
+    int longest = keys.key(key).longest();
+    if (text.isEmpty()) {
+      page.error(at(key), "\"" + key + "\" needs a plain value: " + keys.key(key).about());
+    } else if (text.get().length() > longest) {
+      page.error(
+          at(key),
+          "\""
+              + key
+              + "\" has "
+              + text.get().length()
+              + " characters; at most "
+              + longest
+              + " are taken");
+    }
+    return text;
+  }
+
+  private static Optional<String> scalar(Node node) {
+    return node instanceof ScalarNode scalar ? Optional.of(scalar.getValue()) : Optional.empty();
+  }
+
+  private static Optional<Long> whole(String text) {
+    try {
+      return Optional.of(Long.parseLong(text));
+    } catch (NumberFormatException e) {
+      return Optional.empty();
+    }
+  }
+
+  static Optional<LocalTime> parseTime(String text) {
+    try {
+      return Optional.of(LocalTime.parse(text, HH_MM));
+    } catch (DateTimeException e) {
+      return Optional.empty();
+    }
+  }
+}

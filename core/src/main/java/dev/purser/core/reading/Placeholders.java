@@ -1,0 +1,61 @@
+package dev.purser.core.reading;
+
+import dev.purser.core.definition.Document;
+import dev.purser.core.parameter.Template;
+import java.util.List;
+import java.util.Map;
+import org.snakeyaml.engine.v2.nodes.Node;
+
+/** What the placeholders in texts of a definition ask for. */
+final class Placeholders {
+  private Placeholders() {}
+
+  /**
+   * Notes what a text asks for, and says what can never be filled in.
+   *
+   * @param stream in which a job is looked for whose value is asked for
+   * @param user who asks
+   */
+  static void note(
+      Page page, Mentions mentions, Node node, String text, String stream, String user) {
+    try {
+      Template.Asked asked = Template.asked(text);
+      for (String name : asked.parameters()) {
+        int column = Math.max(text.indexOf("${" + name) + 2, 0) + 1;
+        mentions.add(node, column, Document.What.PARAMETER, name, user, user);
+      }
+      for (Template.ValueOf value : asked.handedBack()) {
+        int column = Math.max(text.indexOf(value.job()), 0) + 1;
+        mentions.add(node, column, Document.What.JOB_OR_STREAM, value.job(), stream, user);
+      }
+    } catch (Template.TemplateException e) {
+      page.error(node, e.getMessage());
+    }
+  }
+
+  /** Says which dates of a text can never be filled in. */
+  static void dates(Page page, Node node, String text) {
+    try {
+      Template.asked(text);
+    } catch (Template.TemplateException e) {
+      page.error(node, e.getMessage());
+    }
+  }
+
+  /** The parameters that a text asks for; none where it cannot be read. */
+  static List<String> askedBy(String text) {
+    try {
+      return Template.asked(text).parameters();
+    } catch (Template.TemplateException e) {
+      return List.of();
+    }
+  }
+
+  /** Values for placeholders; what they ask for themselves is noted. */
+  static Map<String, String> values(
+      Page page, Mentions mentions, Fields fields, String key, String stream, String user) {
+    Map<String, String> values = fields.texts(key);
+    values.values().forEach(v -> note(page, mentions, fields.at(key), v, stream, user));
+    return values;
+  }
+}

@@ -1,0 +1,69 @@
+package dev.purser.e2e;
+
+import java.time.Duration;
+import org.openqa.selenium.By;
+import org.openqa.selenium.WebElement;
+import org.openqa.selenium.chrome.ChromeDriver;
+import org.openqa.selenium.chrome.ChromeDriverService;
+import org.openqa.selenium.chrome.ChromeOptions;
+import org.openqa.selenium.support.ui.WebDriverWait;
+
+/** A real browser, and what a person does with it. */
+final class Browser implements AutoCloseable {
+  private final ChromeDriver driver;
+
+  Browser() {
+    ChromeOptions options = new ChromeOptions();
+    options.setBinary("/usr/bin/chromium");
+    options.addArguments(
+        "--headless=new",
+        "--no-sandbox",
+        "--disable-gpu",
+        "--disable-dev-shm-usage",
+        "--disable-quic",
+        "--no-first-run",
+        "--disable-background-networking",
+        "--disable-component-update",
+        "--disable-sync",
+        "--window-size=1280,800");
+    ChromeDriverService service =
+        new ChromeDriverService.Builder()
+            .usingDriverExecutable(new java.io.File("/usr/bin/chromedriver"))
+            .build();
+    driver = new ChromeDriver(service, options);
+  }
+
+  ChromeDriver driver() {
+    return driver;
+  }
+
+  /** Waits until something is there. */
+  WebElement see(String xpath) {
+    return new WebDriverWait(driver, Duration.ofSeconds(60))
+        .until(any -> any.findElements(By.xpath(xpath)).stream().findFirst().orElse(null));
+  }
+
+  WebElement text(String text) {
+    return see(
+        "//*[self::p or self::h1 or self::h2 or self::span or self::a or self::div[not(*)]]"
+            + "[contains(normalize-space(.), \""
+            + text
+            + "\")]");
+  }
+
+  void click(String name) {
+    see("//button[normalize-space(.)=\"" + name + "\"]").click();
+  }
+
+  /** Signs in on the page that is shown. */
+  void signIn(String name, String password) {
+    see("//input[@autocomplete='username']").sendKeys(name);
+    see("//input[@type='password']").sendKeys(password);
+    click("Sign in");
+  }
+
+  @Override
+  public void close() {
+    driver.quit();
+  }
+}

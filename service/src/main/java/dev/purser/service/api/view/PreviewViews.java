@@ -1,0 +1,93 @@
+package dev.purser.service.api.view;
+
+import dev.purser.core.definition.Document;
+import dev.purser.core.definition.Stream;
+import dev.purser.core.preview.FieldChanges;
+import dev.purser.core.preview.Preview;
+import dev.purser.service.plan.Pauses;
+import dev.purser.service.publish.Publisher;
+import dev.purser.wire.api.ScheduleViews;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+
+/** Makes views of what a change would do. */
+public final class PreviewViews {
+  private static final int MOST_CHANGES = 400;
+
+  private PreviewViews() {}
+
+  /**
+   * As the API shows it; of very many changes the first, with how many there are.
+   *
+   * @param pauses tells of which streams nothing would start
+   */
+  public static ScheduleViews.PreviewView view(Publisher.Previewed previewed, Pauses pauses) {
+    Optional<Preview.Result> runs = previewed.runs();
+    return new ScheduleViews.PreviewView(
+        previewed.outcome().sound(),
+        previewed.revision(),
+        runs.map(Preview.Result::from).orElse(null),
+        runs.map(Preview.Result::to).orElse(null),
+        previewed.changed().stream().map(document -> view(document, previewed)).toList(),
+        runs.map(result -> result.runs(Preview.What.GAINED)).orElse(0),
+        runs.map(result -> result.runs(Preview.What.LOST)).orElse(0),
+        runs.map(result -> result.runs(Preview.What.MOVED)).orElse(0),
+        runs.map(Preview.Result::streams).orElse(List.of()).stream()
+            .map(change -> view(change, isPaused(change.stream(), previewed, pauses)))
+            .toList(),
+        previewed.outcome().problems().stream().map(ProblemViews::view).toList());
+  }
+
+  private static ScheduleViews.DefinitionChange view(
+      Document document, Publisher.Previewed previewed) {
+    Document old = previewed.before().document(document.kind(), document.name()).orElse(null);
+    return new ScheduleViews.DefinitionChange(
+        document.kind().word(),
+        document.name(),
+        old == null ? "added" : "changed",
+        FieldChanges.between(old, document).stream()
+            .map(one -> new ScheduleViews.FieldChange(one.field(), one.before(), one.after()))
+            .toList(),
+        old == null ? "" : old.text(),
+        document.text());
+  }
+
+  private static boolean isPaused(String path, Publisher.Previewed previewed, Pauses pauses) {
+    Optional<Stream> old = previewed.before().stream(path);
+    return previewed.changed().stream()
+        .map(Document::value)
+        .filter(Stream.class::isInstance)
+        .map(Stream.class::cast)
+        .filter(stream -> stream.path().equals(path))
+        .findFirst()
+        .map(stream -> pauses.isPausedAfter(stream, old))
+        .orElseGet(() -> pauses.all().containsKey(path));
+  }
+
+  private static ScheduleViews.StreamChange view(Preview.StreamChange change, boolean paused) {
+    List<Preview.StartChange> all = change.changes();
+    return new ScheduleViews.StreamChange(
+        change.stream(),
+        change.title(),
+        change.runs(Preview.What.GAINED),
+        change.runs(Preview.What.LOST),
+        change.runs(Preview.What.MOVED),
+        paused,
+        Math.max(0, all.size() - MOST_CHANGES),
+        all.stream().limit(MOST_CHANGES).map(PreviewViews::view).toList());
+  }
+
+  private static ScheduleViews.StartChange view(Preview.StartChange change) {
+    return new ScheduleViews.StartChange(
+        change.what().name().toLowerCase(Locale.ROOT),
+        change.date(),
+        change.at(),
+        change.toDate(),
+        change.toAt(),
+        change.runs(),
+        change.reason(),
+        change.guess(),
+        RunViews.word(change.shift()));
+  }
+}

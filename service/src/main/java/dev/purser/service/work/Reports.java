@@ -1,0 +1,77 @@
+package dev.purser.service.work;
+
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.job.Where;
+import dev.purser.core.run.Ending;
+import dev.purser.service.board.Engine;
+import dev.purser.service.live.Live;
+import dev.purser.service.output.OutputStore;
+import java.nio.charset.StandardCharsets;
+import java.time.Clock;
+import java.util.Map;
+import java.util.concurrent.CompletableFuture;
+import org.springframework.stereotype.Component;
+
+/**
+ * What workers of the service say of their attempts. What was said is on record when the answer
+ * comes; where the answer is a failure nothing was, and the worker says it again later, or is asked
+ * to take the attempt up again.
+ */
+@Component
+public class Reports {
+  private final Engine engine;
+  private final OutputStore outputs;
+  private final Live live;
+  private final Clock clock;
+
+  Reports(Engine engine, OutputStore outputs, Live live, Clock clock) {
+    this.engine = engine;
+    this.outputs = outputs;
+    this.live = live;
+    this.clock = clock;
+  }
+
+  /** It has begun; said again, it changes nothing. */
+  public CompletableFuture<?> began(Attempt attempt) {
+    long happened = clock.millis();
+    return engine.hear(
+        turn ->
+            turn.apply(
+                new BoardEvent.AttemptBegan(turn.now(), attempt.id(), attempt.number(), happened)));
+  }
+
+  /**
+   * It has written something. Waits for the database, and fails where that is away.
+   *
+   * @param text is added to what was kept of it before
+   */
+  public void output(Attempt attempt, String text) {
+    byte[] data = text.getBytes(StandardCharsets.UTF_8);
+    long before = outputs.read(attempt.id(), attempt.number(), 0, 0).kept();
+    outputs.keep(
+        Where.inService(),
+        attempt.id(),
+        attempt.number(),
+        before,
+        data,
+        false,
+        before + data.length);
+    live.outputGrew(attempt.id());
+  }
+
+  /**
+   * It has ended. What it has written is complete.
+   *
+   * @param values that it hands back, by name
+   */
+  public CompletableFuture<?> ended(Attempt attempt, Ending ending, Map<String, String> values) {
+    long happened = clock.millis();
+    long all = outputs.read(attempt.id(), attempt.number(), 0, 0).kept();
+    outputs.keep(Where.inService(), attempt.id(), attempt.number(), all, new byte[0], true, all);
+    return engine.hear(
+        turn ->
+            turn.apply(
+                new BoardEvent.AttemptEnded(
+                    turn.now(), attempt.id(), attempt.number(), ending, happened, values)));
+  }
+}
