@@ -11,7 +11,9 @@ import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.DirectoryNotEmptyException;
 import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
@@ -481,6 +483,8 @@ final class Harbour implements AutoCloseable {
   @Override
   public void close() throws IOException {
     agents.values().forEach(Process::destroy);
+    await(
+        "the agents' end", () -> agents.values().stream().noneMatch(Process::isAlive), 30);
     stopWork();
     service.destroy();
     await("the service's end", () -> !service.isAlive(), 30);
@@ -490,10 +494,20 @@ final class Harbour implements AutoCloseable {
     if (database.isAlive()) {
       database.destroyForcibly();
     }
+    await("the directory's end", this::removeHome, 30);
+  }
+
+  /** Gives false where a process that is ending has written once more. */
+  private boolean removeHome() {
     try (var all = Files.walk(home)) {
       for (Path file : all.sorted(Comparator.reverseOrder()).toList()) {
         Files.deleteIfExists(file);
       }
+      return true;
+    } catch (DirectoryNotEmptyException | NoSuchFileException | UncheckedIOException e) {
+      return false;
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
     }
   }
 }
