@@ -483,8 +483,7 @@ final class Harbour implements AutoCloseable {
   @Override
   public void close() throws IOException {
     agents.values().forEach(Process::destroy);
-    await(
-        "the agents' end", () -> agents.values().stream().noneMatch(Process::isAlive), 30);
+    await("the agents' end", () -> agents.values().stream().noneMatch(Process::isAlive), 30);
     stopWork();
     service.destroy();
     await("the service's end", () -> !service.isAlive(), 30);

@@ -73,6 +73,7 @@ public final class DefinitionCheck {
     }
     if (isSound()) {
       problems.addAll(new StepCheck(all).of(documents));
+      new ShellCheck(all, problems).of(documentsToLookAt(reading));
     }
     if (isSound()) {
       circles.ofPrerequisites(documents);

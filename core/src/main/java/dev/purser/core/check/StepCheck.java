@@ -6,6 +6,7 @@ import dev.purser.core.definition.Document;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.job.Job;
 import dev.purser.core.job.OfStream;
+import dev.purser.core.parameter.Given;
 import dev.purser.core.parameter.Parameters;
 import dev.purser.core.parameter.Template;
 import dev.purser.core.problem.Problem;
@@ -193,9 +194,9 @@ final class StepCheck {
   }
 
   private void given(Document document, Stream outer, Job step, Stream used) {
-    Set<String> known = new HashSet<>(used.parameters().keySet());
+    Set<String> known = new HashSet<>(used.parameters().names());
     known.addAll(all.levels(used.department()).names());
-    known.addAll(step.parameters().keySet());
+    known.addAll(step.parameters().names());
     for (String name : used.asksFor()) {
       if (!known.contains(name)) {
         error(
@@ -215,7 +216,7 @@ final class StepCheck {
   private void givenInCircles(Document document, Stream stream) {
     List<Optional<Job>> users = new ArrayList<>(List.of(Optional.empty()));
     stream.jobs().stream()
-        .filter(job -> !job.parameters().isEmpty() && !job.isStep())
+        .filter(job -> !job.parameters().names().isEmpty() && !job.isStep())
         .forEach(job -> users.add(Optional.of(job)));
     for (Optional<Job> job : users) {
       Parameters values =
@@ -226,7 +227,7 @@ final class StepCheck {
       Map<String, String> map =
           new HashMap<>(
               values
-                  .with(Parameters.Origin.JOB, job.map(Job::parameters).orElse(Map.of()))
+                  .with(Parameters.Origin.JOB, job.map(Job::parameters).orElse(Given.NONE))
                   .values());
       for (String name : List.copyOf(map.keySet())) {
         try {

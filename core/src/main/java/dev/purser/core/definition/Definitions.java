@@ -8,6 +8,7 @@ import dev.purser.core.job.Job;
 import dev.purser.core.job.OfStream;
 import dev.purser.core.job.Parts;
 import dev.purser.core.job.Placement;
+import dev.purser.core.parameter.Given;
 import dev.purser.core.parameter.Parameters;
 import dev.purser.core.schedule.Schedule;
 import java.util.Collection;
@@ -254,8 +255,8 @@ public final class Definitions {
     return levels.with(Parameters.Origin.DEPARTMENT, level(Level.department(department)));
   }
 
-  private Map<String, String> level(String of) {
-    return value(Kind.PARAMETERS, of, Level.class).map(Level::values).orElse(Map.of());
+  private Given level(String of) {
+    return value(Kind.PARAMETERS, of, Level.class).map(Level::values).orElse(Given.NONE);
   }
 
   /**
@@ -270,10 +271,10 @@ public final class Definitions {
     entries.forEach(entry -> names.addAll(entry.parameters().keySet()));
     entries.forEach(entry -> names.retainAll(entry.parameters().keySet()));
     names.addAll(levels(stream.department()).names());
-    names.addAll(stream.parameters().keySet());
+    names.addAll(stream.parameters().names());
     names.addAll(stream.asksFor());
     stream.startsOn().ifPresent(any -> names.addAll(StartsOn.PARAMETERS));
-    job.ifPresent(found -> names.addAll(found.parameters().keySet()));
+    job.ifPresent(found -> names.addAll(found.parameters().names()));
     return names;
   }
 

@@ -4,10 +4,10 @@ import dev.purser.core.calendar.DayRule;
 import dev.purser.core.job.Job;
 import dev.purser.core.job.Parts;
 import dev.purser.core.job.SuccessRule;
+import dev.purser.core.parameter.Given;
 import dev.purser.core.schedule.Schedule;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 
 /**
@@ -41,7 +41,7 @@ public record Stream(
     List<Schedule> schedule,
     Optional<StartsOn> startsOn,
     Optional<Boolean> paused,
-    Map<String, String> parameters,
+    Given parameters,
     List<String> asksFor,
     SuccessRule succeedsIf,
     List<String> tags,
@@ -50,7 +50,6 @@ public record Stream(
   public Stream {
     alertsTo = List.copyOf(alertsTo);
     schedule = List.copyOf(schedule);
-    parameters = Map.copyOf(parameters);
     asksFor = List.copyOf(asksFor);
     tags = List.copyOf(tags);
     jobs = new NamedJobs(jobs);

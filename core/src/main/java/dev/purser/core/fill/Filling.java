@@ -12,8 +12,6 @@ import java.time.Instant;
 import java.time.format.DateTimeFormatter;
 import java.util.HashMap;
 import java.util.Map;
-import java.util.Set;
-import java.util.TreeSet;
 
 /**
  * The values of one attempt, and its texts with these filled in. It looks at the board while it
@@ -24,7 +22,7 @@ public final class Filling {
   private final BoardView board;
   private final Calendars calendars;
   private final Map<String, String> values;
-  private final Set<String> files;
+  private final ShellLine shell;
 
   /**
    * For the attempt that a run is at.
@@ -40,8 +38,7 @@ public final class Filling {
             ? definitions.calendars().meaning(calendar)
             : definitions.calendars();
     this.values = values(run, status);
-    this.files = new TreeSet<>(values.keySet());
-    files.removeIf(name -> !name.startsWith("file."));
+    this.shell = new ShellLine(run.run().parameters(), values::containsKey);
   }
 
   private static Map<String, String> values(RunSpec run, RunStatus status) {
@@ -104,27 +101,41 @@ public final class Filling {
   }
 
   /**
-   * A line that a shell reads: the names of files stand in it as variables, so that no name becomes
-   * a command.
+   * A line that a shell reads: values stand in it as variables, so that none becomes a command. The
+   * process needs {@link #environment()} of this same filling, asked for after its lines.
    *
-   * @throws Unfillable where a placeholder has no value
+   * @throws Unfillable where a placeholder has no value, or a value stands where none can
    */
   public String shellLine(String line) {
-    return text(ShellLine.guard(line, files));
+    try {
+      return fill(shell.guard(line));
+    } catch (Template.TemplateException e) {
+      throw new Unfillable(e.getMessage());
+    }
   }
 
   /**
    * The environment variables of a process: every value that can be filled in, the business date,
-   * and those of the job's own.
+   * those of the job's own, and those that its lines name.
    *
-   * @throws Unfillable where one of the job's own has a placeholder without a value
+   * @throws Unfillable where one of them has a placeholder without a value, or holds the character
+   *     NUL, which no variable can
    */
   public Map<String, String> environment() {
     Map<String, String> environment = new HashMap<>();
     values.forEach((name, value) -> export(name, value, environment));
     environment.put("PURSER_DATE", run.run().reference().date().toString());
     run.run().job().environment().forEach((name, value) -> environment.put(name, text(value)));
+    shell.words().forEach((name, value) -> environment.put(name, text(value)));
+    environment.forEach(Filling::refuseNul);
     return environment;
+  }
+
+  private static void refuseNul(String name, String value) {
+    if (value.indexOf('\0') >= 0) {
+      throw new Unfillable(
+          "the value of " + name + " holds the character NUL, which no command can be given");
+    }
   }
 
   /** What cannot be filled in here, as a window of a stream without windows, is not given along. */

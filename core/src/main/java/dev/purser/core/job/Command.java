@@ -1,5 +1,7 @@
 package dev.purser.core.job;
 
+import java.util.List;
+
 /**
  * A command on a host, read by its {@code /bin/sh}.
  *
@@ -17,5 +19,10 @@ public record Command(String line) implements Work {
   @Override
   public String inWords() {
     return line;
+  }
+
+  @Override
+  public List<String> shellLines() {
+    return List.of(line);
   }
 }

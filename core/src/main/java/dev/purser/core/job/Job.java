@@ -1,6 +1,7 @@
 package dev.purser.core.job;
 
 import dev.purser.core.calendar.DayRule;
+import dev.purser.core.parameter.Given;
 import dev.purser.core.prerequisite.ExitCodes;
 import dev.purser.core.prerequisite.Prerequisite;
 import dev.purser.core.schedule.Durations;
@@ -61,7 +62,7 @@ public record Job(
     Map<String, String> environment,
     Repeat repeat,
     String user,
-    Map<String, String> parameters,
+    Given parameters,
     Optional<OnlyIf> onlyIf,
     ExitCodes succeedsWith,
     Overlap overlap,
@@ -72,7 +73,6 @@ public record Job(
 
   /** Copies the maps. */
   public Job {
-    parameters = Map.copyOf(parameters);
     tags = List.copyOf(tags);
     takes = Map.copyOf(takes);
     environment = Map.copyOf(environment);

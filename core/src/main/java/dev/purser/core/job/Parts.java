@@ -1,5 +1,7 @@
 package dev.purser.core.job;
 
+import java.util.List;
+
 /**
  * A command that runs in parts, on several hosts at once: each part is a run below this one.
  *
@@ -18,5 +20,10 @@ public record Parts(String line, SuccessRule endsWell) implements Work {
   @Override
   public String inWords() {
     return line;
+  }
+
+  @Override
+  public List<String> shellLines() {
+    return List.of(line);
   }
 }

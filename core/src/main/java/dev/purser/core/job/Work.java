@@ -1,5 +1,6 @@
 package dev.purser.core.job;
 
+import java.util.List;
 import java.util.function.UnaryOperator;
 
 /**
@@ -14,6 +15,11 @@ public interface Work {
 
   /** What is done, as its author wrote it: a command, a question, the stream that is run. */
   String inWords();
+
+  /** The lines of it that a shell reads, with their placeholders; none where no shell is used. */
+  default List<String> shellLines() {
+    return List.of();
+  }
 
   /**
    * The same work with what its words ask for filled in, where people read them before it starts.

@@ -58,7 +58,7 @@ public final class RunKind implements WorkKind {
   /** Work on several hosts runs in parts. */
   @Override
   public Work read(JobFields job) {
-    String line = job.template(key());
+    String line = job.shellLine(key());
     if (isOnSeveral(job.placement())) {
       return new Parts(line, succeedsIf(job));
     }

@@ -40,6 +40,11 @@ public final class Parameters {
     /** Of the start by hand. */
     START;
 
+    /** Whether values of it differ from start to start; what is declared shell text it leaves. */
+    public boolean isOfAStart() {
+      return this == SCHEDULE || this == STEP || this == START;
+    }
+
     /** The word for people and the API. */
     public String word() {
       return name().toLowerCase(Locale.ROOT);
@@ -51,8 +56,17 @@ public final class Parameters {
     }
   }
 
-  /** A value and the level that it comes from. */
-  public record Effective(String value, Origin origin) {}
+  /**
+   * A value and the level that it comes from.
+   *
+   * @param shell whether its author declared it a piece of the command line
+   */
+  public record Effective(String value, Origin origin, boolean shell) {
+    /** One word. */
+    public Effective(String value, Origin origin) {
+      this(value, origin, false);
+    }
+  }
 
   /**
    * These values with others of a level; a value of a stronger level stays.
@@ -62,17 +76,31 @@ public final class Parameters {
    *     here
    */
   public Parameters with(Origin origin, Map<String, String> values) {
-    if (values.isEmpty()) {
+    return with(origin, Given.words(values));
+  }
+
+  /**
+   * These values with others of a level. What is declared a piece of the command line stays as its
+   * author wrote it: no schedule, step or start replaces it.
+   */
+  public Parameters with(Origin origin, Given given) {
+    if (given.texts().isEmpty()) {
       return this;
     }
     TreeMap<String, Effective> both = new TreeMap<>(all);
-    values.forEach(
-        (name, value) -> {
-          Effective there = both.get(name);
-          if (there == null || there.origin().compareTo(origin) <= 0) {
-            both.put(name, new Effective(value, origin));
-          }
-        });
+    given
+        .texts()
+        .forEach(
+            (name, value) -> {
+              Effective there = both.get(name);
+              boolean stays =
+                  there != null
+                      && (there.origin().compareTo(origin) > 0
+                          || (there.shell() && origin.isOfAStart()));
+              if (!stays) {
+                both.put(name, new Effective(value, origin, given.shell().contains(name)));
+              }
+            });
     return new Parameters(both);
   }
 

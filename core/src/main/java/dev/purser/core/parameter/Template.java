@@ -31,7 +31,7 @@ import java.util.regex.Pattern;
  * dollar sign before the brace keeps the text as it is.
  */
 public final class Template {
-  private static final Pattern PLACEHOLDER = Pattern.compile("\\$?\\$\\{([^}]*)}");
+  static final Pattern PLACEHOLDER = Pattern.compile("\\$?\\$\\{([^}]*)}");
   private static final String FORMAT = "\\s*(?:\\|\\s*(.+?))?";
   private static final Pattern DATE =
       Pattern.compile(
@@ -178,6 +178,11 @@ public final class Template {
     return matcher.appendTail(out).toString();
   }
 
+  /** A text without what is filled in. */
+  public static String withoutPlaceholders(String text) {
+    return PLACEHOLDER.matcher(text).replaceAll("");
+  }
+
   private static Map<String, String> without(Map<String, String> values, String name) {
     Map<String, String> rest = new HashMap<>(values);
     rest.remove(name);
@@ -229,13 +234,17 @@ public final class Template {
   /** A parameter's value may hold placeholders itself, but not its own. */
   private String parameter(String name) {
     if (open.contains(name)) {
-      throw new CircleException(
-          "parameters go in a circle: " + String.join(" → ", open) + " → " + name);
+      throw circle(open, name);
     }
     open.addLast(name);
     String filled = fill(values.get(name));
     open.removeLast();
     return filled;
+  }
+
+  static CircleException circle(Deque<String> open, String name) {
+    return new CircleException(
+        "parameters go in a circle: " + String.join(" → ", open) + " → " + name);
   }
 
   private static TemplateException unknown(String inner, Set<String> names) {

@@ -95,11 +95,20 @@ final class HandStart {
     }
     Set<String> known = new TreeSet<>(definitions.parameterNames(stream, Optional.empty()));
     stream.schedule().forEach(entry -> known.addAll(entry.parameters().keySet()));
-    stream.jobs().forEach(job -> known.addAll(job.parameters().keySet()));
+    stream.jobs().forEach(job -> known.addAll(job.parameters().names()));
     for (String name : wanted.parameters().keySet()) {
       if (!known.contains(name)) {
         throw new NotUnderstood(
             stream.path() + " has no parameter \"" + name + "\"" + Nearest.hint(name, known));
+      }
+      if (values.of(name).filter(Parameters.Effective::shell).isPresent()) {
+        throw new NotUnderstood(
+            "\""
+                + name
+                + "\" of "
+                + stream.path()
+                + " is a piece of a command line (shell: yes), which only its author changes, in the"
+                + " definition; start without it");
       }
     }
   }

@@ -146,6 +146,7 @@ final class RunMaker {
     private Parameters given(Stream inner, Job step, Parameters outer) {
       Map<String, String> filled = new HashMap<>();
       step.parameters()
+          .texts()
           .forEach((name, value) -> filled.put(name, Template.partly(value, outer.values())));
       return values(inner).with(Parameters.Origin.STEP, filled);
     }

@@ -12,6 +12,7 @@ import dev.purser.core.definition.Recipient;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.job.Job;
 import dev.purser.core.job.SuccessRule;
+import dev.purser.core.parameter.Given;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.Problem;
 import dev.purser.core.schedule.Schedule;
@@ -21,7 +22,6 @@ import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -226,7 +226,7 @@ public final class DefinitionReader {
     for (Fields.Item item : fields.items("alerts-to")) {
       mentions.add(item.node(), 1, Document.What.RECIPIENT, item.text(), path, path);
     }
-    Map<String, String> parameters = parameters(fields, "parameters", path, path);
+    Given parameters = Placeholders.given(page, mentions, fields, "parameters", path, path);
     List<Schedule> schedule = schedule(path, fields);
     JobReader jobs = new JobReader(page, mentions, path, fields.number("priority", 0, 100));
     List<Job> all = new ArrayList<>();
@@ -277,11 +277,6 @@ public final class DefinitionReader {
     return new SuccessRule(0, items.stream().map(Fields.Item::text).toList());
   }
 
-  /** Values for placeholders; placeholders in the values must have values themselves. */
-  private Map<String, String> parameters(Fields fields, String key, String stream, String user) {
-    return Placeholders.values(page, mentions, fields, key, stream, user);
-  }
-
   private String level(Fields fields) {
     String text = fields.text("parameters-of", "");
     boolean known =
@@ -300,8 +295,8 @@ public final class DefinitionReader {
   }
 
   private Level parameters(String of, Fields fields) {
-    Map<String, String> values = fields.texts("values");
-    values.values().forEach(value -> Placeholders.dates(page, fields.at("values"), value));
+    Given values = fields.parameters("values");
+    values.texts().values().forEach(value -> Placeholders.dates(page, fields.at("values"), value));
     return new Level(of, fields.text("title", of), values);
   }
 

@@ -1,5 +1,6 @@
 package dev.purser.core.reading;
 
+import dev.purser.core.parameter.Given;
 import dev.purser.core.phrase.PhraseException;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.schedule.Durations;
@@ -274,6 +275,26 @@ public final class Fields {
       out.put(entry.name(), value.orElse(""));
     }
     return out;
+  }
+
+  /** A mapping of names to values for placeholders; each is a text, or says more about it. */
+  Given parameters(String key) {
+    Given all = Given.NONE;
+    for (Entry entry : entries(key)) {
+      if (entry.value() instanceof MappingNode) {
+        Fields one = new Fields(page, entry.value(), KeyTables.PARAMETER, "a parameter");
+        all = all.and(entry.name(), one.text("value", ""), one.flag("shell"));
+      } else {
+        Optional<String> value = scalar(entry.value());
+        if (value.isEmpty()) {
+          page.error(
+              entry.value(),
+              "expected plain text for \"" + entry.name() + "\", or { value: …, shell: yes }");
+        }
+        all = all.and(entry.name(), value.orElse(""), false);
+      }
+    }
+    return all;
   }
 
   List<Entry> entries(String key) {

@@ -2,6 +2,7 @@ package dev.purser.core.reading;
 
 import dev.purser.core.definition.Document;
 import dev.purser.core.job.Placement;
+import dev.purser.core.parameter.ShellLine;
 
 /** The values of one job, as its kind of work reads them; what is wrong goes to the file's page. */
 public final class JobFields {
@@ -54,6 +55,21 @@ public final class JobFields {
     String text = fields.text(key, "");
     Placeholders.note(page, mentions, fields.at(key), text, stream, path);
     return text;
+  }
+
+  /**
+   * A command line with placeholders. Values cannot stand everywhere in it: where they cannot, that
+   * is said with what can be written instead.
+   */
+  public String shellLine(String key) {
+    String line = template(key);
+    for (ShellLine.Found found : ShellLine.values(line)) {
+      found
+          .place()
+          .refusal(found.inside())
+          .ifPresent(refusal -> page.errorInPhrase(fields.at(key), found.at() + 1, refusal));
+    }
+    return line;
   }
 
   /**

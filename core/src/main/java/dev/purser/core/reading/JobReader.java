@@ -83,7 +83,7 @@ final class JobReader {
         environment,
         repeat(fields),
         fields.text("user", ""),
-        Placeholders.values(page, mentions, fields, "parameters", stream, path),
+        Placeholders.given(page, mentions, fields, "parameters", stream, path),
         onlyIf(path, job),
         codes(fields, "succeeds-with").orElse(ExitCodes.ZERO),
         overlap(fields),
@@ -204,7 +204,7 @@ final class JobReader {
           "a check by command needs a host, and this job has none; compare values instead, as in"
               + " \"value rows of load-bookings > 0\"");
     }
-    return Optional.of(new OnlyIf.Command(job.template("only-if")));
+    return Optional.of(new OnlyIf.Command(job.shellLine("only-if")));
   }
 
   private Optional<ExitCodes> codes(Fields fields, String key) {

@@ -77,7 +77,9 @@ final class KeyTables {
               "An attempt that was lost with its host may be tried on another.",
               REPEAT)
           .may(
-              "parameters", Keys.Form.TEXTS, "Values for placeholders, stronger than its stream's.")
+              "parameters",
+              Keys.Form.PARAMETERS,
+              "Values for placeholders, stronger than its stream's.")
           .may("only-if", Keys.Form.TEXT, "A check before work: a command, or value N of JOB > 0.")
           .may("succeeds-with", Keys.Form.CODES, "Exit codes that count as success: 0, 3 to 5; 0.")
           .may(
@@ -86,6 +88,14 @@ final class KeyTables {
               "While an earlier run is at work: wait, skip, replace, allow 3.")
           .may("priority", Keys.Form.NUMBER, "Who comes first for capacity, 0 to 100; 50.")
           .may("tags", Keys.Form.NAMES, "Words that people find its runs by, beside its stream's.");
+
+  static final Keys PARAMETER =
+      new Keys()
+          .must("value", Keys.Form.TEXT, "The text.")
+          .may(
+              "shell",
+              Keys.Form.FLAG,
+              "yes: a piece of the command line, which the shell splits and reads; else one word.");
 
   static final Keys EXPECTED =
       new Keys()
@@ -129,7 +139,7 @@ final class KeyTables {
               "Instead of a schedule: the files that start it.",
               STARTS_ON)
           .may("paused", Keys.Form.FLAG, "Whether it is published paused; yes for a new stream.")
-          .may("parameters", Keys.Form.TEXTS, "Values for placeholders.")
+          .may("parameters", Keys.Form.PARAMETERS, "Values for placeholders.")
           .may("asks-for", Keys.Form.NAMES, "Parameters that whoever starts it must give.")
           .may("succeeds-if", Keys.Form.NAMES, "Which jobs must succeed: all, any, or their names.")
           .may("priority", Keys.Form.NUMBER, "Of its jobs, where they say nothing, 0 to 100; 50.")
@@ -140,7 +150,7 @@ final class KeyTables {
       new Keys()
           .must("parameters-of", Keys.Form.TEXT, "site, environment NAME or department NAME.")
           .may("title", Keys.Form.TEXT, "For people.")
-          .must("values", Keys.Form.TEXTS, "Values for placeholders.");
+          .must("values", Keys.Form.PARAMETERS, "Values for placeholders.");
 
   static final Keys SPAN =
       new Keys()

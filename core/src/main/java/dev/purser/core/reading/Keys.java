@@ -30,6 +30,7 @@ public final class Keys {
     FLAG("flag"),
     FLAG_OR_ENTRY("flag-or-object"),
     TEXTS("map of string"),
+    PARAMETERS("map of parameter"),
     NUMBERS("map of integer"),
     ENTRY("object"),
     ENTRY_OR_LIST("object-or-list"),

@@ -1,6 +1,7 @@
 package dev.purser.core.reading;
 
 import dev.purser.core.definition.Document;
+import dev.purser.core.parameter.Given;
 import dev.purser.core.parameter.Template;
 import java.util.List;
 import java.util.Map;
@@ -51,11 +52,19 @@ final class Placeholders {
     }
   }
 
-  /** Values for placeholders; what they ask for themselves is noted. */
+  /** Values for placeholders, each one word; what they ask for themselves is noted. */
   static Map<String, String> values(
       Page page, Mentions mentions, Fields fields, String key, String stream, String user) {
     Map<String, String> values = fields.texts(key);
     values.values().forEach(v -> note(page, mentions, fields.at(key), v, stream, user));
     return values;
+  }
+
+  /** Values for placeholders of an author's own level; what they ask for themselves is noted. */
+  static Given given(
+      Page page, Mentions mentions, Fields fields, String key, String stream, String user) {
+    Given given = fields.parameters(key);
+    given.texts().values().forEach(v -> note(page, mentions, fields.at(key), v, stream, user));
+    return given;
   }
 }

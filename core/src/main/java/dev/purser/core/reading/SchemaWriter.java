@@ -60,6 +60,11 @@ public final class SchemaWriter {
         out.put("type", "object");
         out.put("additionalProperties", scalar);
       }
+      case "map of parameter" -> {
+        out.put("type", "object");
+        out.put(
+            "additionalProperties", Map.of("anyOf", List.of(scalar, object(KeyTables.PARAMETER))));
+      }
       case "map of integer" -> {
         out.put("type", "object");
         out.put("additionalProperties", Map.of("type", "integer", "minimum", 1));

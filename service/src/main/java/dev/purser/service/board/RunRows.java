@@ -6,6 +6,7 @@ import dev.purser.core.definition.Stream;
 import dev.purser.core.event.BoardEvent;
 import dev.purser.core.job.Job;
 import dev.purser.core.job.Where;
+import dev.purser.core.parameter.Given;
 import dev.purser.core.parameter.Parameters;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
@@ -90,7 +91,10 @@ final class RunRows {
     return new BoardEvent.Restored(new RunSpec(row.id, run, row.longAfter), status);
   }
 
-  /** Each value with its level; a value without one comes from the schedule. */
+  /**
+   * Each value with its level, and "shell" where it is shell text; a value without a level comes
+   * from the schedule.
+   */
   private static Parameters parameters(String text) {
     Parameters all = Parameters.NONE;
     JsonNode tree = JSON.readTree(text);
@@ -101,7 +105,8 @@ final class RunRows {
               ? Parameters.Origin.SCHEDULE
               : Parameters.Origin.of(one.getValue().get(1).asString()).orElseThrow();
       String value = plain ? one.getValue().asString() : one.getValue().get(0).asString();
-      all = all.with(origin, Map.of(one.getKey(), value));
+      boolean shell = !plain && one.getValue().size() > 2;
+      all = all.with(origin, Given.NONE.and(one.getKey(), value, shell));
     }
     return all;
   }
@@ -110,7 +115,13 @@ final class RunRows {
     Map<String, List<String>> all = new TreeMap<>();
     parameters
         .all()
-        .forEach((name, one) -> all.put(name, List.of(one.value(), one.origin().word())));
+        .forEach(
+            (name, one) ->
+                all.put(
+                    name,
+                    one.shell()
+                        ? List.of(one.value(), one.origin().word(), "shell")
+                        : List.of(one.value(), one.origin().word())));
     return JSON.writeValueAsString(all);
   }
 

@@ -99,8 +99,11 @@ class StartMessagesTest {
             "{ host: quay-north, run: \"./build ${date} ${date + 1 business day} ${deck} ${job} ${attempt} ${host} ${run}\" }");
     assertThat(start.command())
         .isEqualTo(
-            "./build 2027-03-05 2027-03-09 upper build 1 quay-north"
+            "./build 2027-03-05 2027-03-09 \"$PURSER_WORD_1\" build 1 \"$PURSER_WORD_2\""
                 + " passenger/manifest/build@2027-03-05#1");
+    assertThat(start.environment())
+        .containsEntry("PURSER_WORD_1", "upper")
+        .containsEntry("PURSER_WORD_2", "quay-north");
     assertThat(start.keepOutput()).isEqualTo(5_000);
     assertThat(start.attempt()).isEqualTo(1);
   }
@@ -126,7 +129,7 @@ class StartMessagesTest {
   @Test
   void aValueThatIsMissingIsNamedAndACheckIsFilledIn() {
     assertThat(start("{ host: quay-north, run: x, only-if: \"./any ${deck}\" }").check())
-        .isEqualTo("./any upper");
+        .isEqualTo("./any \"$PURSER_WORD_1\"");
     assertThatThrownBy(() -> start("{ host: quay-north, run: \"x ${value rows of build}\" }"))
         .isInstanceOf(Unfillable.class)
         .hasMessageContaining("build handed back no \"rows\"");
@@ -142,8 +145,9 @@ class StartMessagesTest {
     String path = "/srv/in/$(rm x) ${date}.csv";
     board.turn(new BoardEvent.FileArrived(board.now() + 1, 1, "feed", path));
     ToAgent.Start start = start(definitions, board);
-    assertThat(start.command()).isEqualTo("load \"$PURSER_FILE_PATH\" 2027-03-05");
+    assertThat(start.command()).isEqualTo("load \"$PURSER_WORD_1\" 2027-03-05");
     assertThat(start.environment())
+        .containsEntry("PURSER_WORD_1", path)
         .containsEntry("PURSER_FILE_PATH", path)
         .containsEntry("PURSER_FILE_FEED_NAME", "$(rm x) ${date}.csv");
   }
