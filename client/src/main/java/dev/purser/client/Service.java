@@ -86,10 +86,21 @@ final class Service {
   static final class Refusal extends RuntimeException {
     private static final long serialVersionUID = 1L;
     private final int code;
+    private final int status;
 
     Refusal(int code, String message) {
+      this(code, 0, message);
+    }
+
+    Refusal(int code, int status, String message) {
       super(message);
       this.code = code;
+      this.status = status;
+    }
+
+    /** What the service answered; 0 where it did not. */
+    int status() {
+      return status;
     }
 
     int code() {
@@ -269,7 +280,7 @@ final class Service {
       if (status == 503 && response.body().contains("\"Stands by\"")) {
         throw new StandsBy(why);
       }
-      throw new Refusal(status == 400 ? 2 : status >= 500 ? 3 : 1, why);
+      throw new Refusal(status == 400 ? 2 : status >= 500 ? 3 : 1, status, why);
     } catch (ConnectException | HttpConnectTimeoutException e) {
       throw new Unreachable("the service at " + service + " cannot be reached: " + message(e));
     } catch (IOException e) {
@@ -284,9 +295,12 @@ final class Service {
     return e.getMessage() == null ? "no answer" : e.getMessage();
   }
 
-  private static String explain(int status, String body) {
+  private String explain(int status, String body) {
     try {
       String detail = JSON.readTree(body).path("detail").asString("");
+      if (status == 401 && !login.token().isEmpty()) {
+        return detail + "; run: purser login";
+      }
       if (!detail.isEmpty()) {
         return detail;
       }

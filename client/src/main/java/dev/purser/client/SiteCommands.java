@@ -2,9 +2,6 @@ package dev.purser.client;
 
 import dev.purser.core.reading.SourceFile;
 import dev.purser.wire.api.Views;
-import java.io.Console;
-import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.List;
@@ -13,7 +10,7 @@ import java.util.Map;
 import java.util.concurrent.Callable;
 import picocli.CommandLine;
 
-/** Commands about everything around runs: sign-in, definitions, hosts, alerts, people. */
+/** Commands about everything around runs: definitions, hosts, alerts, the trail. */
 final class SiteCommands {
   private SiteCommands() {}
 
@@ -28,62 +25,6 @@ final class SiteCommands {
         + problem.severity()
         + ": "
         + problem.message();
-  }
-
-  /** {@code purser login}. */
-  @CommandLine.Command(
-      name = "login",
-      mixinStandardHelpOptions = true,
-      description = "Signs in and keeps a token for the commands that follow.",
-      footer = {"", "Example: purser login --service http://127.0.0.1:8087 --name ida"})
-  static final class Login implements Callable<Integer> {
-    @CommandLine.Option(
-        names = "--service",
-        required = true,
-        description = "The service's address; where another stands by, both, with a comma between.")
-    private String service;
-
-    @CommandLine.Option(names = "--name", required = true, description = "Your name there.")
-    private String name;
-
-    @CommandLine.Option(
-        names = "--password-file",
-        description = "File with the password; without, it is asked for.")
-    private Path passwordFile;
-
-    @CommandLine.Option(
-        names = "--new-password-file",
-        description = "File with a new password, to be set with this sign-in.")
-    private Path newPasswordFile;
-
-    @CommandLine.Spec private CommandLine.Model.CommandSpec spec;
-
-    /** The request, with a label so that a token is made. */
-    record Request(String name, String password, String tokenLabel, String newPassword) {}
-
-    @Override
-    public Integer call() throws IOException {
-      String password = passwordFile == null ? ask() : Files.readString(passwordFile).strip();
-      String fresh = newPasswordFile == null ? "" : Files.readString(newPasswordFile).strip();
-      Service stranger = new Service(new Service.Login(service, ""));
-      String label = "purser client of " + System.getProperty("user.name");
-      Views.TokenView token =
-          stranger.post(
-              Views.TokenView.class, "/session", new Request(name, password, label, fresh));
-      new Service.Login(service, token.token()).keep();
-      spec.commandLine()
-          .getOut()
-          .println("logged in to " + service + " as " + token.name() + ", " + token.role());
-      return 0;
-    }
-
-    private static String ask() {
-      Console console = System.console();
-      if (console == null) {
-        throw new Service.Refusal(2, "there is no terminal to ask on; give --password-file");
-      }
-      return new String(console.readPassword("password: "));
-    }
   }
 
   /** {@code purser publish}. */
@@ -417,67 +358,6 @@ final class SiteCommands {
               new Output.Column<>("about", Views.AuditView::about),
               new Output.Column<>("why", Views.AuditView::reason)),
           "nothing is on record");
-      return 0;
-    }
-  }
-
-  /** {@code purser people}. */
-  @CommandLine.Command(
-      name = "people",
-      mixinStandardHelpOptions = true,
-      description = "Who may sign in.",
-      footer = {"", "Example: purser people add ida --role operator --password-file secret"})
-  static final class People implements Callable<Integer> {
-    @CommandLine.Mixin private Output output;
-
-    @Override
-    public Integer call() {
-      output.list(
-          Service.loggedIn().list(Views.PersonView.class, "/people", Map.of()),
-          List.of(
-              new Output.Column<>("name", Views.PersonView::name),
-              new Output.Column<>("role", Views.PersonView::role)),
-          "there is nobody");
-      return 0;
-    }
-
-    @CommandLine.Command(
-        name = "add",
-        mixinStandardHelpOptions = true,
-        description = "Adds a person, or gives one another role and password.")
-    Integer add(
-        @CommandLine.Parameters(paramLabel = "NAME", description = "The person's name.")
-            String name,
-        @CommandLine.Option(
-                names = "--role",
-                required = true,
-                description = "viewer, operator, author or administrator.")
-            String role,
-        @CommandLine.Option(
-                names = "--password-file",
-                required = true,
-                description = "File with the password.")
-            Path password)
-        throws IOException {
-      Views.PersonView person =
-          Service.loggedIn()
-              .put(
-                  Views.PersonView.class,
-                  "/people/" + Service.encode(name),
-                  new Views.PersonRequest(name, role, Files.readString(password).strip()));
-      output.one(person, () -> output.line(person.name() + " is " + person.role()));
-      return 0;
-    }
-
-    @CommandLine.Command(
-        name = "remove",
-        mixinStandardHelpOptions = true,
-        description = "Removes a person and their tokens.")
-    Integer remove(
-        @CommandLine.Parameters(paramLabel = "NAME", description = "The person's name.")
-            String name) {
-      Service.loggedIn().delete("/people/" + Service.encode(name), Map.of());
-      output.line(name + " is removed");
       return 0;
     }
   }

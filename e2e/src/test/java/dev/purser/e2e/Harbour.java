@@ -329,8 +329,15 @@ final class Harbour implements AutoCloseable {
     String oneTime = line.substring(line.lastIndexOf(' ') + 1);
     token = signIn("admin", oneTime, PASSWORD);
     for (String role : List.of("viewer", "operator", "author")) {
-      send("PUT", "/api/v1/people/" + role, Map.of("role", role, "password", PASSWORD), bearer());
+      addPerson(role, role);
     }
+  }
+
+  /** Adds a person, who replaces the first password as everybody must. */
+  void addPerson(String name, String role) {
+    String first = "first-of-" + PASSWORD;
+    send("PUT", "/api/v1/people/" + name, Map.of("role", role, "password", first), bearer());
+    signIn(name, first, PASSWORD);
   }
 
   String signIn(String name, String password, String newPassword) {

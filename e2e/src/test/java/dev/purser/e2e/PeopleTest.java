@@ -81,6 +81,39 @@ class PeopleTest {
     assertThat(missing.out()).contains("asks for the parameter \"port\"");
   }
 
+  /** What ran as a command once: a start's parameter, and what a job hands back. */
+  @Test
+  void noValueOfAStartOrAJobBecomesACommand() throws Exception {
+    harbour.publish(
+        """
+        stream: fuel/hostile
+        parameters: { port: brannoch, opts: { value: "-a -b", shell: yes } }
+        jobs:
+          load:
+            host: quay-north
+            run: |
+              echo "[${port}]"
+              echo 'note=$(id); `id`' >> $PURSER_VALUES
+          tell:
+            host: quay-north
+            waits-for: load succeeded
+            run: printf '<%s>' ${opts} ${value note of load} '${port}'
+        """);
+    String hostile = "x\"; id; echo \"";
+    Harbour.Ran started =
+        harbour.purser("start", "fuel/hostile", "-p", "port=" + hostile, "--reason", "try");
+    assertThat(started.code()).as(started.out()).isZero();
+    long tell = id("fuel/hostile", "tell");
+    harbour.awaitState(tell, "succeeded", 30);
+    String said = "<-a><-b><$(id); `id`><" + hostile + ">";
+    Harbour.await("output", () -> harbour.output(tell).contains(">"), 10);
+    assertThat(harbour.output(tell)).isEqualTo(said);
+    assertThat(harbour.output(id("fuel/hostile", "load"))).isEqualTo("[" + hostile + "]\n");
+    Harbour.Ran refused = harbour.purser("start", "fuel/hostile", "-p", "opts=; id");
+    assertThat(refused.code()).isEqualTo(2);
+    assertThat(refused.out()).contains("which only its author changes");
+  }
+
   private static long id(String stream, String job) {
     for (JsonNode run : harbour.get("/api/v1/runs?limit=1000&stream=" + stream).get("runs")) {
       if (run.get("stream").asString().equals(stream) && run.get("job").asString().equals(job)) {

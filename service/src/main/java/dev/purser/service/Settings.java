@@ -25,6 +25,7 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param consoleAddress where people reach the console, for links in alerts
  * @param clockOffset how far the service's clock goes ahead of the machine's, for a demo or a test
  *     that must not meet midnight; zero everywhere else
+ * @param trustedProxies addresses of proxies, with commas between, whose word is taken for who asks
  */
 @ConfigurationProperties("purser")
 public record Settings(
@@ -42,4 +43,5 @@ public record Settings(
     boolean standby,
     boolean restored,
     String consoleAddress,
-    Duration clockOffset) {}
+    Duration clockOffset,
+    String trustedProxies) {}

@@ -3,8 +3,11 @@ package dev.purser.service;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.springframework.web.bind.annotation.RequestMethod.GET;
 
+import dev.purser.service.people.Passwords;
 import dev.purser.service.people.People;
 import dev.purser.service.people.Role;
+import dev.purser.service.people.TokenScope;
+import dev.purser.service.people.Tokens;
 import jakarta.validation.constraints.Max;
 import java.io.BufferedReader;
 import java.io.IOException;
@@ -38,6 +41,8 @@ class ApiTest extends OnDatabase {
   private final HttpClient http = HttpClient.newHttpClient();
   @LocalServerPort private int port;
   @Autowired private People people;
+  @Autowired private Passwords passwords;
+  @Autowired private Tokens tokens;
 
   @Autowired
   @Qualifier("requestMappingHandlerMapping")
@@ -46,8 +51,8 @@ class ApiTest extends OnDatabase {
   @BeforeEach
   void signIn() {
     if (token.isEmpty()) {
-      people.save("api-test", Role.ADMINISTRATOR, "long-enough-password", false);
-      token = people.newToken("api-test", "test");
+      people.save("api-test", Role.ADMINISTRATOR, passwords.hash("long-enough-password"), false);
+      token = tokens.make("api-test", "test", TokenScope.API, Tokens.USUAL).secret();
     }
   }
 
@@ -148,7 +153,7 @@ class ApiTest extends OnDatabase {
           POST   | /api/v1/hosts/Quay%20North/enrolment-token                  | {}                         | 400 | is no name for a host
           PUT    | /api/v1/people/ola                                          | {"role":"captain","password":"long-enough-1"} | 400 | unknown role "captain"
           PUT    | /api/v1/people/ola                                          | {"role":"viewer","password":"short"}          | 400 | at least 12 characters
-          PUT    | /api/v1/people/Ola%20N                                      | {"role":"viewer","password":"long-enough-1"}  | 400 | is no name for a person
+          PUT    | /api/v1/people/Ola%20N                                      | {"role":"viewer","password":"long-enough-1"}  | 400 | is not a valid name for a person
           DELETE | /api/v1/people/api-test                                     |                            | 409 | nobody can remove themselves
           DELETE | /api/v1/people/nobody-here                                  |                            | 404 | there is nobody named
           POST   | /api/v1/actions | {"action":"hold"} | 400 | 1 to 20000 runs can be acted on at once, not 0

@@ -31,4 +31,27 @@ public final class Shorten {
     boolean halved = end > 0 && Character.isHighSurrogate(text.charAt(end - 1));
     return text.substring(0, halved ? end - 1 : end) + "…";
   }
+
+  /**
+   * A text that somebody else has made up, fit for a line of a log or a terminal: what is no
+   * printable character, and what turns the direction of writing, becomes a question mark.
+   *
+   * @param most as {@link #text}
+   */
+  public static String printable(String text, int most) {
+    StringBuilder out = new StringBuilder();
+    text(text, most)
+        .codePoints()
+        .map(
+            c ->
+                Character.isISOControl(c)
+                        || Character.getType(c) == Character.FORMAT
+                        || Character.getType(c) == Character.LINE_SEPARATOR
+                        || Character.getType(c) == Character.PARAGRAPH_SEPARATOR
+                        || Character.getType(c) == Character.SURROGATE
+                    ? '?'
+                    : c)
+        .forEach(out::appendCodePoint);
+    return out.toString();
+  }
 }

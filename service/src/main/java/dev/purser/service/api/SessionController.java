@@ -1,17 +1,19 @@
 package dev.purser.service.api;
 
-import dev.purser.core.problem.Nearest;
-import dev.purser.core.problem.NotUnderstood;
+import dev.purser.core.problem.Shorten;
 import dev.purser.service.Settings;
 import dev.purser.service.api.answer.Asking;
-import dev.purser.service.api.answer.Paged;
-import dev.purser.service.api.answer.Problems;
 import dev.purser.service.audit.AuditTrail;
+import dev.purser.service.people.KnownAddresses;
+import dev.purser.service.people.Pass;
+import dev.purser.service.people.Passwords;
 import dev.purser.service.people.People;
 import dev.purser.service.people.PersonRow;
 import dev.purser.service.people.Role;
 import dev.purser.service.people.Sessions;
 import dev.purser.service.people.SignInGuard;
+import dev.purser.service.people.TokenScope;
+import dev.purser.service.people.Tokens;
 import dev.purser.service.plan.PlanKeeper;
 import dev.purser.wire.api.Limits;
 import dev.purser.wire.api.Views;
@@ -23,6 +25,8 @@ import java.time.Clock;
 import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ProblemDetail;
@@ -30,20 +34,22 @@ import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.Authentication;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
-import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
-import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
 
-/** Signing in and out, tokens, and people. */
+/** Signing in and out. */
 @RestController
 @RequestMapping(path = "/api/v1", produces = MediaType.APPLICATION_JSON_VALUE)
 class SessionController {
   private static final String VERSION = "0.1.0";
+  private static final Logger LOG = LoggerFactory.getLogger(SessionController.class);
 
   private final People people;
+  private final Passwords passwords;
+  private final Tokens tokens;
+  private final KnownAddresses addresses;
   private final Sessions sessions;
   private final SignInGuard guard;
   private final AuditTrail audit;
@@ -53,6 +59,9 @@ class SessionController {
 
   SessionController(
       People people,
+      Passwords passwords,
+      Tokens tokens,
+      KnownAddresses addresses,
       Sessions sessions,
       SignInGuard guard,
       AuditTrail audit,
@@ -60,6 +69,9 @@ class SessionController {
       Settings settings,
       Clock clock) {
     this.people = people;
+    this.passwords = passwords;
+    this.tokens = tokens;
+    this.addresses = addresses;
     this.sessions = sessions;
     this.guard = guard;
     this.audit = audit;
@@ -99,7 +111,8 @@ class SessionController {
 
   /**
    * Signs in. Whoever has a one-time password must give a new one with it. With a token's label a
-   * token is made, and no session begins.
+   * token is made, and no session begins. Nothing of the database is held while the password is
+   * looked at.
    */
   @PostMapping("/session")
   ResponseEntity<Object> signIn(
@@ -107,44 +120,70 @@ class SessionController {
       HttpServletRequest http,
       HttpServletResponse response) {
     String name = request.name() == null ? "" : request.name();
-    String from = name + " " + http.getRemoteAddr();
-    Duration wait = guard.waitFor(from);
+    String address = http.getRemoteAddr();
+    SignInGuard.Comer comer = new SignInGuard.Comer(name, address, addresses.knows(name, address));
+    Duration wait = guard.waitFor(comer);
     if (!wait.isZero()) {
-      return ResponseEntity.status(HttpStatus.TOO_MANY_REQUESTS)
-          .header("Retry-After", String.valueOf(wait.toSeconds() + 1))
-          .body(
-              problem(
-                  HttpStatus.TOO_MANY_REQUESTS,
-                  "too many failed tries; wait " + (wait.toSeconds() + 1) + " s"));
+      return tooMany(wait);
     }
     String password = request.password() == null ? "" : request.password();
-    Optional<PersonRow> person = people.signIn(name, password);
-    if (person.isEmpty()) {
-      guard.failed(from);
-      return ResponseEntity.status(HttpStatus.UNAUTHORIZED)
-          .body(problem(HttpStatus.UNAUTHORIZED, "name or password is wrong"));
+    Optional<PersonRow> person = people.byName(name);
+    if (!passwords.matches(password, person.map(found -> found.passwordHash))) {
+      guard.failed(comer);
+      LOG.warn("a sign-in as {} from {} has failed", Shorten.printable(name, 64), address);
+      audit.write(
+          new AuditTrail.Actor(Shorten.printable(name, 64), address),
+          "failed sign-in",
+          "person " + Shorten.printable(name, 64),
+          "");
+      return refused(HttpStatus.UNAUTHORIZED, "name or password is wrong");
     }
-    guard.succeeded(from);
-    AuditTrail.Actor actor = new AuditTrail.Actor(name, http.getRemoteAddr());
-    if (request.newPassword() != null && !request.newPassword().isEmpty()) {
-      people.save(name, Role.of(person.get().role).orElseThrow(), request.newPassword(), false);
-      audit.write(actor, "change password", "person " + name, "");
-    } else if (person.get().mustChange) {
-      return ResponseEntity.status(HttpStatus.FORBIDDEN)
-          .body(
-              problem(
-                  HttpStatus.FORBIDDEN,
-                  "this is a one-time password: give a new one of at least 12 characters with it"));
+    guard.succeeded(comer);
+    PersonRow found = person.orElseThrow();
+    if (found.locked) {
+      return refused(
+          HttpStatus.UNAUTHORIZED, name + " is locked out; an administrator can unlock them");
     }
-    PersonRow now = people.byName(name).orElseThrow();
-    if (request.tokenLabel() != null && !request.tokenLabel().isEmpty()) {
-      String token = people.newToken(name, request.tokenLabel());
-      audit.write(actor, "new token", "person " + name, request.tokenLabel());
-      return ResponseEntity.ok(new Views.TokenView(token, request.tokenLabel(), name, now.role));
+    String fresh = request.newPassword() == null ? "" : request.newPassword();
+    if (fresh.isEmpty() && found.mustChange) {
+      return refused(
+          HttpStatus.FORBIDDEN,
+          "this is a one-time password: give a new one of at least 12 characters with it");
     }
-    sessions.begin(now, http, response);
-    audit.write(actor, "sign in", "person " + name, "");
-    return ResponseEntity.ok(me(now));
+    if (!fresh.isEmpty()) {
+      if (fresh.equals(password)) {
+        return refused(HttpStatus.BAD_REQUEST, "the new password is the old one; choose another");
+      }
+      people.save(name, Role.of(found.role).orElseThrow(), passwords.hash(fresh), false);
+      audit.write(new AuditTrail.Actor(name, address), "change password", "person " + name, "");
+    }
+    addresses.seen(name, address);
+    return letIn(people.byName(name).orElseThrow(), request.tokenLabel(), http, response);
+  }
+
+  private ResponseEntity<Object> letIn(
+      PersonRow person, String label, HttpServletRequest http, HttpServletResponse response) {
+    AuditTrail.Actor actor = new AuditTrail.Actor(person.name, http.getRemoteAddr());
+    if (label != null && !label.isEmpty()) {
+      Tokens.Made made = tokens.make(person.name, label, TokenScope.API, Tokens.USUAL);
+      audit.write(actor, "new token", "token " + made.row().id, label);
+      return ResponseEntity.ok(TokenController.view(made, person));
+    }
+    sessions.begin(person, http, response);
+    audit.write(actor, "sign in", "person " + person.name, "");
+    return ResponseEntity.ok(me(person));
+  }
+
+  private static ResponseEntity<Object> tooMany(Duration wait) {
+    String seconds = String.valueOf(wait.toSeconds() + 1);
+    return ResponseEntity.status(HttpStatus.TOO_MANY_REQUESTS)
+        .header("Retry-After", seconds)
+        .body(
+            problem(HttpStatus.TOO_MANY_REQUESTS, "too many failed tries; wait " + seconds + " s"));
+  }
+
+  private static ResponseEntity<Object> refused(HttpStatus status, String detail) {
+    return ResponseEntity.status(status).body(problem(status, detail));
   }
 
   private static ProblemDetail problem(HttpStatus status, String detail) {
@@ -153,54 +192,17 @@ class SessionController {
     return problem;
   }
 
-  /** Signs out. */
+  /** Signs out: ends the session, or the token that the request was made with. */
   @DeleteMapping("/session")
-  ResponseEntity<Void> signOut(HttpServletRequest http) {
+  ResponseEntity<Void> signOut(Authentication who, HttpServletRequest http) {
+    Pass.secret(http)
+        .flatMap(tokens::bySecret)
+        .ifPresent(
+            token -> {
+              tokens.end(token.id);
+              audit.write(Asking.actor(who, http), "end token", "token " + token.id, "");
+            });
     sessions.end(http);
-    return ResponseEntity.noContent().build();
-  }
-
-  /** Everybody who may sign in. */
-  @GetMapping("/people")
-  @Paged(by = "name")
-  List<Views.PersonView> list() {
-    return people.all().stream()
-        .map(person -> new Views.PersonView(person.name, person.role))
-        .toList();
-  }
-
-  /** Adds a person, or gives one another role and password. */
-  @PutMapping("/people/{name}")
-  Views.PersonView save(
-      @PathVariable @Size(max = Limits.NAME) String name,
-      @Valid @RequestBody Views.PersonRequest request,
-      Authentication who,
-      HttpServletRequest http) {
-    String word = request.role() == null ? "" : request.role();
-    Role role =
-        Role.of(word)
-            .orElseThrow(
-                () ->
-                    new NotUnderstood(
-                        "unknown role \"" + word + "\"" + Nearest.hint(word, Role.words())));
-    people.save(name, role, request.password() == null ? "" : request.password(), false);
-    audit.write(Asking.actor(who, http), "save person", "person " + name, role.word());
-    return new Views.PersonView(name, role.word());
-  }
-
-  /** Removes a person. */
-  @DeleteMapping("/people/{name}")
-  ResponseEntity<Void> remove(
-      @PathVariable @Size(max = Limits.NAME) String name,
-      Authentication who,
-      HttpServletRequest http) {
-    if (name.equals(who.getName())) {
-      throw new Problems.Conflict("nobody can remove themselves");
-    }
-    if (!people.remove(name)) {
-      throw new Problems.NotFound("there is nobody named \"" + name + "\"");
-    }
-    audit.write(Asking.actor(who, http), "remove person", "person " + name, "");
     return ResponseEntity.noContent().build();
   }
 }

@@ -16,11 +16,13 @@ import dev.purser.service.api.view.StreamStates;
 import dev.purser.service.board.Engine;
 import dev.purser.service.live.Live;
 import dev.purser.service.outlook.OutlookKeeper;
+import dev.purser.service.people.Pass;
 import dev.purser.service.plan.PlanKeeper;
 import dev.purser.service.run.RunRecords;
 import dev.purser.service.run.RunRow;
 import dev.purser.wire.api.RunView;
 import dev.purser.wire.api.Views;
+import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
 import java.time.Clock;
@@ -37,6 +39,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
 import org.springframework.http.MediaType;
+import org.springframework.security.core.Authentication;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
@@ -215,7 +218,7 @@ class TodayController {
 
   /** Live changes, as Server-Sent Events named {@code changes}. */
   @GetMapping(path = "/changes", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
-  SseEmitter changes() {
-    return live.listen();
+  SseEmitter changes(Authentication who, HttpServletRequest http) {
+    return live.listen(Pass.of(who, http));
   }
 }

@@ -2,6 +2,8 @@ package dev.purser.service.live;
 
 import dev.purser.core.event.Instruction;
 import dev.purser.service.board.Engine;
+import dev.purser.service.people.Pass;
+import dev.purser.service.people.Passes;
 import java.io.IOException;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -10,6 +12,7 @@ import java.util.concurrent.CopyOnWriteArrayList;
 import org.springframework.context.event.EventListener;
 import org.springframework.http.MediaType;
 import org.springframework.scheduling.annotation.Scheduled;
+import org.springframework.security.web.session.HttpSessionDestroyedEvent;
 import org.springframework.stereotype.Component;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 
@@ -18,7 +21,11 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 public class Live {
   private static final int MOST_RUNS = 500;
 
-  private final List<SseEmitter> listeners = new CopyOnWriteArrayList<>();
+  /** Connections of one person at once; the tabs of a browser share one. */
+  private static final int MOST_OF_A_PERSON = 8;
+
+  private final Passes passes;
+  private final List<Listener> listeners = new CopyOnWriteArrayList<>();
   private final Set<String> topics = new LinkedHashSet<>();
   private int single;
   private int quiet;
@@ -32,14 +39,42 @@ public class Live {
    */
   public record Changes(List<String> topics) {}
 
-  /** A new listener. */
-  public SseEmitter listen() {
+  private record Listener(Pass pass, SseEmitter emitter) {}
+
+  Live(Passes passes) {
+    this.passes = passes;
+  }
+
+  /**
+   * A new listener. Where a person has too many, their oldest one ends.
+   *
+   * @param pass what lets it in: it ends with that
+   */
+  public SseEmitter listen(Pass pass) {
     SseEmitter emitter = new SseEmitter(0L);
-    emitter.onCompletion(() -> listeners.remove(emitter));
-    emitter.onTimeout(() -> listeners.remove(emitter));
-    emitter.onError(e -> listeners.remove(emitter));
-    listeners.add(emitter);
+    Listener listener = new Listener(pass, emitter);
+    emitter.onCompletion(() -> listeners.remove(listener));
+    emitter.onTimeout(() -> listeners.remove(listener));
+    emitter.onError(e -> listeners.remove(listener));
+    send(emitter, "alive", new Changes(List.of())); // so that it is known at once to be open
+    listeners.add(listener);
+    List<Listener> theirs =
+        listeners.stream().filter(one -> one.pass().person().equals(pass.person())).toList();
+    theirs.stream().limit(Math.max(0, theirs.size() - MOST_OF_A_PERSON)).forEach(this::end);
     return emitter;
+  }
+
+  private void end(Listener listener) {
+    listeners.remove(listener);
+    listener.emitter().complete();
+  }
+
+  /** Whoever signs out hears no more. */
+  @EventListener
+  void ended(HttpSessionDestroyedEvent session) {
+    listeners.stream()
+        .filter(one -> one.pass().session().equals(session.getId()))
+        .forEach(this::end);
   }
 
   @EventListener
@@ -97,6 +132,15 @@ public class Live {
     topics.addAll(List.of("streams", "calendars", "watches", "capacities", "today"));
   }
 
+  /** Whoever is locked out, or whose token has ended, hears no more. */
+  @Scheduled(fixedDelay = 1_000)
+  void endWhatNoLongerHolds() {
+    if (!listeners.isEmpty()) {
+      Set<Pass> holding = passes.holding(listeners.stream().map(Listener::pass).toList());
+      listeners.stream().filter(one -> !holding.contains(one.pass())).forEach(this::end);
+    }
+  }
+
   @Scheduled(fixedDelay = 300)
   void tell() {
     Changes changes = take();
@@ -105,7 +149,8 @@ public class Live {
       return;
     }
     quiet = 0;
-    listeners.removeIf(listener -> !send(listener, nothing ? "alive" : "changes", changes));
+    listeners.removeIf(
+        listener -> !send(listener.emitter(), nothing ? "alive" : "changes", changes));
   }
 
   private static boolean send(SseEmitter listener, String name, Changes changes) {

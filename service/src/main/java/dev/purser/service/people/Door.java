@@ -1,57 +1,32 @@
 package dev.purser.service.people;
 
-import jakarta.servlet.FilterChain;
-import jakarta.servlet.ServletException;
+import jakarta.servlet.DispatcherType;
 import jakarta.servlet.http.HttpServletRequest;
-import jakarta.servlet.http.HttpServletResponse;
-import java.io.IOException;
-import java.nio.charset.StandardCharsets;
-import java.util.Base64;
-import java.util.List;
 import java.util.Optional;
-import org.springframework.boot.security.autoconfigure.actuate.web.servlet.EndpointRequest;
+import java.util.function.Supplier;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpMethod;
-import org.springframework.security.access.hierarchicalroles.RoleHierarchy;
-import org.springframework.security.access.hierarchicalroles.RoleHierarchyImpl;
-import org.springframework.security.authentication.UsernamePasswordAuthenticationToken;
+import org.springframework.security.authorization.AuthorizationDecision;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
-import org.springframework.security.config.http.SessionCreationPolicy;
 import org.springframework.security.core.Authentication;
-import org.springframework.security.core.authority.SimpleGrantedAuthority;
-import org.springframework.security.core.context.SecurityContext;
-import org.springframework.security.core.context.SecurityContextHolder;
 import org.springframework.security.core.userdetails.UserDetailsService;
 import org.springframework.security.core.userdetails.UsernameNotFoundException;
-import org.springframework.security.crypto.argon2.Argon2PasswordEncoder;
-import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
+import org.springframework.security.web.access.intercept.RequestAuthorizationContext;
 import org.springframework.security.web.authentication.UsernamePasswordAuthenticationFilter;
 import org.springframework.security.web.context.HttpSessionSecurityContextRepository;
 import org.springframework.security.web.context.SecurityContextRepository;
-import org.springframework.web.filter.OncePerRequestFilter;
+import org.springframework.security.web.session.HttpSessionEventPublisher;
 
 /** Who may pass, to what. */
 @Configuration
 class Door {
-  private static final String FEED = "/api/v1/streams/feed";
   private static final String CONTENT_POLICY =
       "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline';"
           + " font-src 'self'; connect-src 'self'; object-src 'none'; base-uri 'none';"
           + " form-action 'self'; frame-ancestors 'none'";
-
-  @Bean
-  static PasswordEncoder passwordEncoder() {
-    return Argon2PasswordEncoder.defaultsForSpringSecurity_v5_8();
-  }
-
-  @Bean
-  static RoleHierarchy roleHierarchy() {
-    return RoleHierarchyImpl.fromHierarchy(
-        "ROLE_ADMINISTRATOR > ROLE_AUTHOR\nROLE_AUTHOR > ROLE_OPERATOR\nROLE_OPERATOR > ROLE_VIEWER");
-  }
 
   @Bean
   static SecurityContextRepository contextRepository() {
@@ -66,75 +41,58 @@ class Door {
     };
   }
 
+  /** Tells when a session ends, so that what hangs on it can end too. */
   @Bean
-  SecurityFilterChain chain(HttpSecurity http, People people, SecurityContextRepository contexts) {
-    whoMay(http);
+  static HttpSessionEventPublisher sessionEvents() {
+    return new HttpSessionEventPublisher();
+  }
+
+  @Bean
+  SecurityFilterChain chain(
+      HttpSecurity http, People people, Tokens tokens, SecurityContextRepository contexts) {
+    http.authorizeHttpRequests(requests -> requests.anyRequest().access(Door::may));
     againstForgery(http);
     headers(http);
     http.securityContext(context -> context.securityContextRepository(contexts));
-    http.sessionManagement(
-        sessions -> sessions.sessionCreationPolicy(SessionCreationPolicy.IF_REQUIRED));
+    http.sessionManagement(sessions -> sessions.disable()); // it would make one for each token
     http.exceptionHandling(
         problems ->
-            problems.authenticationEntryPoint(
-                (request, response, e) -> {
-                  if (request.getRequestURI().equals(FEED)) {
-                    response.setHeader(
-                        HttpHeaders.WWW_AUTHENTICATE, "Basic realm=\"Purser\", charset=\"UTF-8\"");
-                  }
-                  response.setStatus(HttpServletResponse.SC_UNAUTHORIZED);
-                }));
+            problems
+                .authenticationEntryPoint(
+                    (request, response, e) ->
+                        Refusals.unauthorized(
+                            request, response, "sign in first, or give a token that holds"))
+                .accessDeniedHandler((request, response, e) -> Refusals.denied(request, response)));
     http.requestCache(cache -> cache.disable());
     http.httpBasic(basic -> basic.disable());
     http.formLogin(form -> form.disable());
     http.logout(logout -> logout.disable());
-    http.addFilterBefore(new TokenFilter(people), UsernamePasswordAuthenticationFilter.class);
+    http.anonymous(anonymous -> anonymous.disable());
+    http.addFilterBefore(new Admission(people, tokens), UsernamePasswordAuthenticationFilter.class);
     return http.build();
   }
 
-  /** Who may ask what. */
-  private static void whoMay(HttpSecurity http) {
-    http.authorizeHttpRequests(
-        requests ->
-            requests
-                .requestMatchers(EndpointRequest.to("health"))
-                .permitAll()
-                .requestMatchers("/agent/v1/**")
-                .permitAll()
-                .requestMatchers(HttpMethod.POST, "/api/v1/session")
-                .permitAll()
-                .requestMatchers(HttpMethod.GET, "/api/v1/session")
-                .permitAll()
-                .requestMatchers(
-                    "/api/v1/people/**",
-                    "/api/v1/hosts/*/enrolment-token",
-                    "/api/v1/history/deletion")
-                .hasRole("ADMINISTRATOR")
-                .requestMatchers(HttpMethod.POST, "/api/v1/history/amount")
-                .hasRole("VIEWER")
-                .requestMatchers(HttpMethod.POST, "/api/v1/definitions")
-                .hasRole("AUTHOR")
-                .requestMatchers(HttpMethod.DELETE, "/api/v1/definitions/**")
-                .hasRole("AUTHOR")
-                .requestMatchers(
-                    HttpMethod.POST,
-                    "/api/v1/definitions/check",
-                    "/api/v1/definitions/preview",
-                    "/api/v1/definitions/from-crontab",
-                    "/api/v1/calendars/import")
-                .hasRole("VIEWER") // they look, and change nothing
-                .requestMatchers(HttpMethod.POST, "/api/v1/tokens", "/api/v1/session/password")
-                .hasRole("VIEWER")
-                .requestMatchers(HttpMethod.DELETE, "/api/v1/session")
-                .hasRole("VIEWER")
-                .requestMatchers(HttpMethod.POST, "/api/v1/**")
-                .hasRole("OPERATOR")
-                .requestMatchers("/api/v1/**", "/actuator/**")
-                .hasRole("VIEWER")
-                .requestMatchers(HttpMethod.GET, "/**")
-                .permitAll() // the console's own files; they hold nothing
-                .anyRequest()
-                .denyAll());
+  /** Whether a request may pass; what no rule names may not. */
+  private static AuthorizationDecision may(
+      Supplier<? extends Authentication> who, RequestAuthorizationContext context) {
+    HttpServletRequest request = context.getRequest();
+    if (request.getDispatcherType() == DispatcherType.ASYNC) {
+      return new AuthorizationDecision(true); // the end of an answer that was let in
+    }
+    String path = request.getRequestURI();
+    HttpMethod method = HttpMethod.valueOf(request.getMethod());
+    if (!WhoMay.isForPrograms(path)) {
+      boolean looks = method.equals(HttpMethod.GET) || method.equals(HttpMethod.HEAD);
+      return new AuthorizationDecision(looks); // the console's own files; they hold nothing
+    }
+    Optional<WhoMay.Rule> rule = WhoMay.rule(method, path);
+    return new AuthorizationDecision(
+        rule.isPresent()
+            && rule.get()
+                .least()
+                .map(
+                    least -> Pass.role(who.get()).filter(role -> role.isAtLeast(least)).isPresent())
+                .orElse(true));
   }
 
   private static void againstForgery(HttpSecurity http) {
@@ -163,75 +121,5 @@ class Door {
                                 .ReferrerPolicyHeaderWriter.ReferrerPolicy.NO_REFERRER))
                 .permissionsPolicyHeader(
                     permissions -> permissions.policy("camera=(), microphone=(), geolocation=()")));
-  }
-
-  /** A person as Spring Security knows them. */
-  static Authentication authentication(PersonRow person) {
-    List<SimpleGrantedAuthority> roles =
-        person.mustChange
-            ? List.of()
-            : List.of(
-                new SimpleGrantedAuthority(
-                    "ROLE_" + person.role.toUpperCase(java.util.Locale.ROOT)));
-    return UsernamePasswordAuthenticationToken.authenticated(person.name, null, roles);
-  }
-
-  /** Lets programs in by their token, for one request at a time. */
-  private static final class TokenFilter extends OncePerRequestFilter {
-    private final People people;
-
-    TokenFilter(People people) {
-      this.people = people;
-    }
-
-    @Override
-    protected boolean shouldNotFilter(HttpServletRequest request) {
-      return request.getRequestURI().startsWith("/agent/");
-    }
-
-    @Override
-    protected void doFilterInternal(
-        HttpServletRequest request, HttpServletResponse response, FilterChain chain)
-        throws ServletException, IOException {
-      String header = request.getHeader(HttpHeaders.AUTHORIZATION);
-      if (header == null) {
-        chain.doFilter(request, response);
-        return;
-      }
-      // Whoever gives a token is known by it alone: a session beside it does not count, so that
-      // leaving the CSRF check out for such requests opens nothing.
-      Optional<PersonRow> person = people.byToken(token(header, request));
-      SecurityContext context = SecurityContextHolder.createEmptyContext();
-      person.ifPresent(found -> context.setAuthentication(authentication(found)));
-      SecurityContextHolder.setContext(context);
-      if (person.isEmpty()) {
-        response.setStatus(HttpServletResponse.SC_UNAUTHORIZED);
-        return;
-      }
-      chain.doFilter(request, response);
-    }
-
-    /** Calendar programs know only a name and a password: for the feed the password is a token. */
-    private static String token(String header, HttpServletRequest request) {
-      if (header.startsWith("Bearer ")) {
-        return header.substring(7);
-      }
-      boolean feed = request.getRequestURI().equals(FEED) && header.startsWith("Basic ");
-      if (!feed) {
-        return "";
-      }
-      try {
-        String both =
-            new String(Base64.getDecoder().decode(header.substring(6)), StandardCharsets.UTF_8);
-        return both.substring(both.indexOf(':') + 1);
-      } catch (IllegalArgumentException e) {
-        return "";
-      }
-    }
-
-    @Override
-    protected boolean shouldNotFilterAsyncDispatch() {
-      return true;
-    }
   }
 }

@@ -1,34 +1,32 @@
 package dev.purser.service.people;
 
 import dev.purser.core.problem.NotUnderstood;
-import dev.purser.core.problem.Shorten;
 import dev.purser.service.active.Active;
 import dev.purser.service.board.Engine;
 import jakarta.persistence.EntityManager;
+import jakarta.persistence.LockModeType;
 import java.time.Clock;
+import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
-import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
-/** The records of people and their tokens. */
+/** The records of people. Passwords come as hashes, so that no transaction waits for one. */
 @Component
 @Transactional
 public class People {
-  private static final int SHORTEST_PASSWORD = 12;
-
   private final EntityManager rows;
-  private final PasswordEncoder encoder;
+  private final Passwords passwords;
   private final Clock clock;
   private final ObjectProvider<Active> service;
 
-  People(EntityManager rows, PasswordEncoder encoder, Clock clock, ObjectProvider<Active> service) {
+  People(EntityManager rows, Passwords passwords, Clock clock, ObjectProvider<Active> service) {
     this.rows = rows;
-    this.encoder = encoder;
+    this.passwords = passwords;
     this.clock = clock;
     this.service = service;
   }
@@ -38,7 +36,7 @@ public class People {
   public void firstStart() {
     if (service.getObject().isActive() && all().isEmpty()) {
       String password = Secrets.password();
-      save("admin", Role.ADMINISTRATOR, password, true);
+      save("admin", Role.ADMINISTRATOR, passwords.hash(password), true);
       System.out.println(
           "First start: sign in as \"admin\" with the one-time password " + password);
     }
@@ -56,50 +54,62 @@ public class People {
     return rows.createQuery("from PersonRow p order by p.name", PersonRow.class).getResultList();
   }
 
-  /** The person of a name and password; takes as long for an unknown name as for a known one. */
-  @Transactional(readOnly = true)
-  public Optional<PersonRow> signIn(String name, String password) {
-    Optional<PersonRow> person = byName(name);
-    String hash = person.map(found -> found.passwordHash).orElse(NobodyHash.VALUE);
-    boolean right = encoder.matches(password, hash);
-    return person.filter(found -> right);
-  }
-
-  /** A hash that no password has, to compare with where there is no such person. */
-  private static final class NobodyHash {
-    private static final String VALUE =
-        "$argon2id$v=19$m=16384,t=2,p=1$c29tZXNhbHRzb21lc2FsdA"
-            + "$5nNqCqXnUwfnSLSpKXn5Yp3mYGlBPXrxWkVEbRUiV2k";
-  }
-
   /**
-   * Adds a person, or changes the role and password of one.
+   * Adds a person, or changes the role and password of one. With another password all sessions of
+   * theirs end.
    *
-   * @throws NotUnderstood for a password that is too short
+   * @param mustChange whether the password must be replaced at the next sign-in
+   * @throws NotUnderstood for a name that is none
+   * @throws LastAdministrator where the last administrator would have another role
    */
-  public void save(String name, Role role, String password, boolean mustChange) {
-    if (password.length() < SHORTEST_PASSWORD) {
-      throw new NotUnderstood(
-          "the password is too short; it needs at least " + SHORTEST_PASSWORD + " characters");
-    }
+  public void save(String name, Role role, String passwordHash, boolean mustChange) {
     if (!name.matches("[a-z0-9][a-z0-9._-]{0,63}")) {
       throw new NotUnderstood(
-          "\"" + name + "\" is no name for a person; use lower-case letters, digits, . _ -");
+          "\""
+              + name
+              + "\" is not a valid name for a person; use lower-case letters, digits, . _ -");
     }
     PersonRow found = rows.find(PersonRow.class, name);
+    if (found != null && role != Role.ADMINISTRATOR) {
+      refuseWithoutAdministrator(name, "be " + role.inWords());
+    }
     PersonRow row = found == null ? new PersonRow() : found;
     row.name = name;
     row.role = role.word();
-    row.passwordHash = encoder.encode(password);
+    row.passwordHash = passwordHash;
     row.mustChange = mustChange;
     row.created = row.created == null ? clock.instant() : row.created;
+    endSessions(row);
     if (found == null) {
       rows.persist(row);
     }
   }
 
-  /** Removes a person and the tokens that act for them. */
+  /**
+   * Gives a person another role; what they are doing goes on with it.
+   *
+   * @return false where there is nobody of that name
+   * @throws LastAdministrator for the last administrator
+   */
+  public boolean changeRole(String name, Role role) {
+    PersonRow row = rows.find(PersonRow.class, name);
+    if (row != null) {
+      if (role != Role.ADMINISTRATOR) {
+        refuseWithoutAdministrator(name, "be " + role.inWords());
+      }
+      row.role = role.word();
+    }
+    return row != null;
+  }
+
+  /**
+   * Removes a person and the tokens that act for them.
+   *
+   * @return false where there is nobody of that name
+   * @throws LastAdministrator for the last administrator
+   */
   public boolean remove(String name) {
+    refuseWithoutAdministrator(name, "be removed");
     rows.createQuery("delete from TokenRow t where t.person = :name")
         .setParameter("name", name)
         .executeUpdate();
@@ -110,22 +120,57 @@ public class People {
     return row != null;
   }
 
-  /** Makes a token that acts for a person; only its hash is kept. */
-  public String newToken(String person, String label) {
-    String token = "purser_" + Secrets.fresh();
-    TokenRow row = new TokenRow();
-    row.tokenHash = Secrets.hash(token);
-    row.person = person;
-    row.label = Shorten.text(label, 200);
-    row.created = clock.instant();
-    rows.persist(row);
-    return token;
+  /**
+   * Locks a person out, with all sessions and tokens, or lets them in again.
+   *
+   * @return false where there is nobody of that name
+   * @throws LastAdministrator for the last administrator
+   */
+  public boolean lock(String name, boolean out) {
+    PersonRow row = rows.find(PersonRow.class, name);
+    if (row != null) {
+      if (out) {
+        refuseWithoutAdministrator(name, "be locked out");
+        endSessions(row);
+      }
+      row.locked = out;
+    }
+    return row != null;
   }
 
-  /** The person for whom a token acts. */
-  @Transactional(readOnly = true)
-  public Optional<PersonRow> byToken(String token) {
-    return Optional.ofNullable(rows.find(TokenRow.class, Secrets.hash(token)))
-        .flatMap(row -> byName(row.person));
+  /**
+   * Ends all sessions of a person; tokens go on.
+   *
+   * @return false where there is nobody of that name
+   */
+  public boolean endSessions(String name) {
+    PersonRow row = rows.find(PersonRow.class, name);
+    if (row != null) {
+      endSessions(row);
+    }
+    return row != null;
+  }
+
+  private void endSessions(PersonRow row) {
+    row.accessSince = clock.instant().truncatedTo(ChronoUnit.MILLIS);
+  }
+
+  /** All administrators are locked while this is asked, so that two cannot remove each other. */
+  private void refuseWithoutAdministrator(String name, String be) {
+    List<PersonRow> administrators =
+        rows.createQuery("from PersonRow p where p.role = :role order by p.name", PersonRow.class)
+            .setParameter("role", Role.ADMINISTRATOR.word())
+            .setLockMode(LockModeType.PESSIMISTIC_WRITE)
+            .getResultList();
+    boolean isOne = administrators.stream().anyMatch(one -> one.name.equals(name));
+    boolean another =
+        administrators.stream().anyMatch(one -> !one.name.equals(name) && !one.locked);
+    if (isOne && !another) {
+      throw new LastAdministrator(
+          name
+              + " is the last administrator and cannot "
+              + be
+              + "; make somebody else administrator first");
+    }
   }
 }

@@ -24,6 +24,16 @@ public enum Role {
     return MAY.subList(0, ordinal());
   }
 
+  /** Whether it may do all that another may. */
+  public boolean isAtLeast(Role other) {
+    return compareTo(other) >= 0;
+  }
+
+  /** The word with its article, for sentences. */
+  public String inWords() {
+    return (ordinal() == 0 ? "a " : "an ") + word();
+  }
+
   /** The word for people and the API. */
   public String word() {
     return name().toLowerCase(Locale.ROOT);

@@ -3,6 +3,9 @@ package dev.purser.service.people;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import jakarta.servlet.http.HttpSession;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.Optional;
 import org.springframework.security.core.context.SecurityContext;
 import org.springframework.security.core.context.SecurityContextHolder;
 import org.springframework.security.web.context.SecurityContextRepository;
@@ -11,10 +14,14 @@ import org.springframework.stereotype.Component;
 /** Begins and ends the sessions of browsers. */
 @Component
 public class Sessions {
-  private final SecurityContextRepository contexts;
+  private static final String BEGUN = "purser.begun";
 
-  Sessions(SecurityContextRepository contexts) {
+  private final SecurityContextRepository contexts;
+  private final Clock clock;
+
+  Sessions(SecurityContextRepository contexts, Clock clock) {
     this.contexts = contexts;
+    this.clock = clock;
   }
 
   /** Begins a session of its own for a person, under a fresh id. */
@@ -23,15 +30,25 @@ public class Sessions {
     if (old != null) {
       old.invalidate();
     }
-    request.getSession(true);
+    request.getSession(true).setAttribute(BEGUN, clock.instant());
     SecurityContext context = SecurityContextHolder.createEmptyContext();
-    context.setAuthentication(Door.authentication(person));
+    context.setAuthentication(Pass.authentication(person));
     SecurityContextHolder.setContext(context);
     contexts.saveContext(context, request, response);
   }
 
+  /** When the session of a request began; empty where there is none. */
+  static Optional<Instant> begun(HttpServletRequest request) {
+    HttpSession session = request.getSession(false);
+    return Optional.ofNullable(session).map(one -> (Instant) one.getAttribute(BEGUN));
+  }
+
   /** Ends the session. */
   public void end(HttpServletRequest request) {
+    endQuietly(request);
+  }
+
+  static void endQuietly(HttpServletRequest request) {
     HttpSession session = request.getSession(false);
     if (session != null) {
       session.invalidate();

@@ -42,7 +42,8 @@ class StartMessagesTest {
               false,
               false,
               "http://x",
-              Duration.ZERO));
+              Duration.ZERO,
+              ""));
 
   private static Definitions definitions(String job) {
     String text =

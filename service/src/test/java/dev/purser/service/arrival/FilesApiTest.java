@@ -6,8 +6,11 @@ import dev.purser.core.reading.SourceFile;
 import dev.purser.service.OnDatabase;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
+import dev.purser.service.people.Passwords;
 import dev.purser.service.people.People;
 import dev.purser.service.people.Role;
+import dev.purser.service.people.TokenScope;
+import dev.purser.service.people.Tokens;
 import dev.purser.service.plan.PlanKeeper;
 import dev.purser.service.publish.Publisher;
 import dev.purser.wire.agent.FromAgent;
@@ -45,6 +48,8 @@ class FilesApiTest extends OnDatabase {
   private final String feed = "feed-" + world;
   @LocalServerPort private int port;
   @Autowired private People people;
+  @Autowired private Passwords passwords;
+  @Autowired private Tokens tokens;
   @Autowired private Publisher publisher;
   @Autowired private Engine engine;
   @Autowired private Lookouts lookouts;
@@ -63,8 +68,8 @@ class FilesApiTest extends OnDatabase {
   }
 
   private String as(String name, Role role) {
-    people.save(name, role, "long-enough-password", false);
-    return people.newToken(name, "test");
+    people.save(name, role, passwords.hash("long-enough-password"), false);
+    return tokens.make(name, "test", TokenScope.API, Tokens.USUAL).secret();
   }
 
   private void publish(String text) {

@@ -18,11 +18,17 @@ class SignInGuardTest {
     when(clock.millis()).thenReturn(1_000_000L);
   }
 
+  private static final SignInGuard.Comer IDA = new SignInGuard.Comer("ida", "10.0.0.1", false);
+
+  private static SignInGuard.Comer stranger(String name, String address) {
+    return new SignInGuard.Comer(name, address, false);
+  }
+
   private Duration afterFailures(int failures) {
     for (int i = 0; i < failures; i++) {
-      guard.failed("ida 10.0.0.1");
+      guard.failed(IDA);
     }
-    return guard.waitFor("ida 10.0.0.1");
+    return guard.waitFor(IDA);
   }
 
   @Test
@@ -37,10 +43,10 @@ class SignInGuardTest {
   @Test
   void theWaitPassesAndSuccessForgetsEverything() {
     assertThat(afterFailures(6)).isPositive();
-    assertThat(guard.waitFor("ola 10.0.0.1")).isZero();
+    assertThat(guard.waitFor(stranger("ola", "10.0.0.1"))).isZero();
     when(clock.millis()).thenReturn(1_002_000L);
-    assertThat(guard.waitFor("ida 10.0.0.1")).isZero();
-    guard.succeeded("ida 10.0.0.1");
+    assertThat(guard.waitFor(IDA)).isZero();
+    guard.succeeded(IDA);
     assertThat(afterFailures(4)).isZero();
   }
 
@@ -49,11 +55,48 @@ class SignInGuardTest {
   void tryingOtherNamesMakesNobodyForgotten() {
     assertThat(afterFailures(8)).isEqualTo(Duration.ofSeconds(8));
     for (int i = 0; i < 9_000; i++) {
-      guard.failed("name " + i + " 10.0.0.1");
+      guard.failed(stranger("name " + i, "10.1." + i / 250 + "." + i % 250));
     }
-    assertThat(guard.waitFor("ida 10.0.0.1")).isEqualTo(Duration.ofSeconds(8));
+    assertThat(guard.waitFor(IDA)).isEqualTo(Duration.ofSeconds(8));
     when(clock.millis()).thenReturn(1_000_000L + Duration.ofMinutes(61).toMillis());
     assertThat(afterFailures(4)).isZero();
+  }
+
+  /** Names from one address, and one name from many addresses, are guessing too. */
+  @Test
+  void anAddressAndANameHaveABudgetOfTheirOwn() {
+    for (int i = 0; i < 20; i++) {
+      guard.failed(stranger("name" + i, "10.0.0.7"));
+      guard.failed(stranger("ola", "10.7.0." + i));
+    }
+    assertThat(guard.waitFor(stranger("another", "10.0.0.7"))).isEqualTo(Duration.ofSeconds(1));
+    assertThat(guard.waitFor(stranger("ola", "10.9.9.9"))).isEqualTo(Duration.ofSeconds(1));
+    assertThat(guard.waitFor(stranger("another", "10.9.9.9"))).isZero();
+  }
+
+  /** Nobody is kept out by others who fail in their name, from where they have come in before. */
+  @Test
+  void whoIsKnownAtAnAddressIsSpared() {
+    for (int i = 0; i < 50; i++) {
+      guard.failed(stranger("ida", "10.7.0." + i));
+      guard.failed(stranger("name" + i, "10.0.0.1"));
+    }
+    assertThat(guard.waitFor(IDA)).isPositive();
+    SignInGuard.Comer known = new SignInGuard.Comer("ida", "10.0.0.1", true);
+    assertThat(guard.waitFor(known)).isZero();
+    for (int i = 0; i < 6; i++) {
+      guard.failed(known);
+    }
+    assertThat(guard.waitFor(known)).isPositive();
+  }
+
+  @Test
+  void aNetworkOfTheSixthVersionIsOneAddress() {
+    for (int i = 0; i < 20; i++) {
+      guard.failed(stranger("name" + i, "2001:db8:0:1:0:0:0:" + i));
+    }
+    assertThat(guard.waitFor(stranger("another", "2001:db8:0:1:0:0:7:7"))).isPositive();
+    assertThat(guard.waitFor(stranger("another", "2001:db8:0:2:0:0:7:7"))).isZero();
   }
 
   @Test

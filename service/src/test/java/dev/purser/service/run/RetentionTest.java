@@ -52,7 +52,8 @@ class RetentionTest extends OnDatabase {
             false,
             false,
             settings.consoleAddress(),
-            Duration.ZERO);
+            Duration.ZERO,
+            "");
     return new Retention(rows, transactions, () -> true, with, clock, new SimpleMeterRegistry());
   }
 

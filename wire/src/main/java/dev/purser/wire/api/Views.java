@@ -317,18 +317,6 @@ public final class Views {
       String zone,
       String version) {}
 
-  /** A new token for programs, shown once. */
-  public record TokenView(String token, String label, String name, String role) {}
-
-  /** A person. */
-  public record PersonView(String name, String role) {}
-
-  /** A person to be added, or to get a new password or role. */
-  public record PersonRequest(
-      @Size(max = Limits.NAME) String name,
-      @Size(max = Limits.NAME) String role,
-      @Size(max = Limits.PASSWORD) String password) {}
-
   /**
    * What of a stream's day matters at a glance.
    *

@@ -1,10 +1,15 @@
 package dev.purser.service.api.answer;
 
+import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.NotUnderstood;
+import dev.purser.core.problem.Shorten;
 import dev.purser.service.action.Refused;
 import dev.purser.service.active.NotNow;
 import dev.purser.service.board.NotRecorded;
+import dev.purser.service.people.LastAdministrator;
 import dev.purser.service.publish.Publisher;
+import java.util.Collection;
+import java.util.List;
 import java.util.concurrent.CompletionException;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -33,6 +38,7 @@ import org.springframework.web.method.annotation.MethodArgumentTypeMismatchExcep
 import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExceptionHandler;
 import tools.jackson.core.JacksonException;
 import tools.jackson.core.TokenStreamLocation;
+import tools.jackson.databind.exc.UnrecognizedPropertyException;
 
 /** Turns what went wrong into problem details (RFC 9457). */
 @RestControllerAdvice
@@ -96,6 +102,15 @@ public class Problems extends ResponseEntityExceptionHandler {
       HttpStatusCode status,
       WebRequest request) {
     Throwable cause = e.getCause();
+    for (Throwable one = e; one != null; one = one.getCause()) {
+      if (one instanceof BodyLimits.TooLarge large) {
+        return ResponseEntity.status(HttpStatus.CONTENT_TOO_LARGE)
+            .body(problem(HttpStatus.CONTENT_TOO_LARGE, "Too large", large));
+      }
+    }
+    if (cause instanceof UnrecognizedPropertyException unknown) {
+      return outside(Stream.of(unknownField(unknown)));
+    }
     if (!(cause instanceof JacksonException wrong)) {
       return outside(Stream.of("the body is missing, or cannot be read"));
     }
@@ -117,6 +132,16 @@ public class Problems extends ResponseEntityExceptionHandler {
     TokenStreamLocation at = wrong.getLocation();
     return outside(
         Stream.of("this is not JSON: see line " + at.getLineNr() + ", column " + at.getColumnNr()));
+  }
+
+  private static String unknownField(UnrecognizedPropertyException unknown) {
+    Collection<Object> known =
+        unknown.getKnownPropertyIds() == null ? List.of() : unknown.getKnownPropertyIds();
+    String name = Shorten.printable(unknown.getPropertyName(), 60);
+    return "there is no field \""
+        + name
+        + "\""
+        + Nearest.hint(name, known.stream().map(String::valueOf).sorted().toList());
   }
 
   /** A value in the address that is not of its kind. */
@@ -183,8 +208,8 @@ public class Problems extends ResponseEntityExceptionHandler {
     return problem;
   }
 
-  @ExceptionHandler
-  ProblemDetail refused(Refused e) {
+  @ExceptionHandler({Refused.class, LastAdministrator.class})
+  ProblemDetail refused(RuntimeException e) {
     return problem(HttpStatus.CONFLICT, "Not possible now", e);
   }
 
