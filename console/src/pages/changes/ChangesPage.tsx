@@ -48,7 +48,7 @@ export function ChangesPage({ mayPublish }: { mayPublish: boolean }) {
         }),
       );
       setSays(
-        `Published as revision ${result.revision}; ${result.runsPlanned} runs planned, ${result.runsWithdrawn} withdrawn for today and tomorrow.`,
+        `Published as revision ${result.revision}; runs of today and tomorrow: ${result.runsPlanned} planned, ${result.runsChanged} changed, ${result.runsWithdrawn} withdrawn.`,
       );
       setPreview(undefined);
       setReason('');

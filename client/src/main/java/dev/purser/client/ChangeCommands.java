@@ -87,6 +87,7 @@ final class ChangeCommands {
     }
 
     private void print(ScheduleViews.PreviewView view) {
+      view.touched().forEach(run -> output.line("careful: " + run.reference() + " " + run.what()));
       view.problems().forEach(problem -> output.line(SiteCommands.inWords(problem)));
       if (!view.sound()) {
         output.line("not sound: these files cannot be published");

@@ -144,10 +144,9 @@ final class PeopleCommands {
     @CommandLine.Command(
         name = "add",
         mixinStandardHelpOptions = true,
-        description = {
-          "Adds a person, or gives one another password, which they must replace when they first",
-          "sign in. Without a password only the role changes."
-        })
+        description =
+            "Adds a person, or gives one another password, which they must replace when they sign in"
+                + " next. Without a password only the role changes.")
     Integer add(
         @CommandLine.Parameters(paramLabel = "NAME", description = "The person's name.")
             String name,

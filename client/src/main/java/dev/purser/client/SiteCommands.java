@@ -81,11 +81,13 @@ final class SiteCommands {
         output.line(
             "published as revision "
                 + result.revision()
-                + "; "
+                + "; runs of today and tomorrow: "
                 + result.runsPlanned()
-                + " runs planned, "
+                + " planned, "
+                + result.runsChanged()
+                + " changed, "
                 + result.runsWithdrawn()
-                + " withdrawn for today and tomorrow");
+                + " withdrawn");
         if (result.added().stream().anyMatch(name -> name.startsWith("stream "))) {
           output.line(
               "new streams are paused unless their file says paused: no; purser resume STREAM lets one"

@@ -3,7 +3,9 @@ package dev.purser.client;
 import dev.purser.wire.api.ActionViews;
 import dev.purser.wire.api.Views;
 import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 import java.util.concurrent.Callable;
@@ -43,6 +45,15 @@ final class StartCommand implements Callable<Integer> {
       description = "A value for a parameter: name=value; stronger than all others.")
   private Map<String, String> parameters = new HashMap<>();
 
+  @CommandLine.Option(
+      names = "--ignoring",
+      split = ",",
+      description = {
+        "What of the jobs' own conditions does not count: not-before, only-on.",
+        "Days of jobs never count for a start by hand."
+      })
+  private List<String> ignoring = new ArrayList<>();
+
   @CommandLine.Option(names = "--reason", defaultValue = "", description = "For the audit trail.")
   private String reason;
 
@@ -63,7 +74,13 @@ final class StartCommand implements Callable<Integer> {
     }
     Views.StartRequest request =
         new Views.StartRequest(
-            stream, from.isEmpty() ? job : from, !from.isEmpty(), date, parameters, reason);
+            stream,
+            from.isEmpty() ? job : from,
+            !from.isEmpty(),
+            date,
+            parameters,
+            ignoring,
+            reason);
     Service service = Service.loggedIn();
     if (whatIf) {
       return ActionCommand.printEffect(

@@ -100,6 +100,8 @@ class CommandsTest {
         "alerts",
         "audit",
         "people",
+        "tokens",
+        "tokens --all",
         "calendars",
         "calendars brannoch-office --year 2027",
         "capacity",
@@ -194,6 +196,8 @@ class CommandsTest {
         "alerts",
         "audit",
         "people",
+        "tokens",
+        "logout",
         "preview",
         "import",
         "calendars",
@@ -254,6 +258,12 @@ class CommandsTest {
           capacity ledger-slots --units -1      | 2 | units
           alerts acknowledge 999999             | 1 | 999999
           people add x --role king --password-file /dev/null | 2 | king
+          people add newcomer --role viewer     | 2 | newcomer is new here and needs a first password
+          people lock nobody-here               | 1 | there is nobody named "nobody-here"
+          people remove nobody-here             | 1 | there is nobody named "nobody-here"
+          tokens end 999999                     | 1 | you have no token 999999
+          tokens new x --days 0                 | 2 | days must be at least 1
+          start fleet/deck-plans --ignoring weather | 2 | a start cannot ignore "weather"
           graph no/such                         | 1 | no/such
           hold passenger/nothing@2027-03-04     | 1 | passenger/nothing@2027-03-04
           mark passenger/nothing@2027-03-04 --as done | 2 | done
@@ -396,6 +406,14 @@ class CommandsTest {
     assertThat(doctor.out()).contains("database", "agents", "what to do");
   }
 
+  private static Ran login(String name, Path password, String... more) {
+    List<String> all =
+        new ArrayList<>(List.of("login", "--service", harbour.address(""), "--name", name));
+    all.addAll(List.of("--password-file", password.toString()));
+    all.addAll(List.of(more));
+    return purser(all.toArray(String[]::new));
+  }
+
   @Test
   @Order(4)
   void whoHasNotLoggedInOrMayNotIsToldSo() throws IOException {
@@ -423,20 +441,19 @@ class CommandsTest {
             wrong.toString());
     assertThat(refused.code()).isEqualTo(1);
     assertThat(refused.all()).contains("name or password is wrong");
-    assertThat(
-            purser(
-                    "login",
-                    "--service",
-                    harbour.address(""),
-                    "--name",
-                    "vera",
-                    "--password-file",
-                    password.toString())
-                .code())
-        .isZero();
+    Ran first = login("vera", password);
+    assertThat(first.code()).isEqualTo(1);
+    assertThat(first.all()).contains("this is a one-time password");
+    Path own = Files.writeString(folder.resolve("own"), "a-password-of-her-own");
+    assertThat(login("vera", password, "--new-password-file", own.toString()).code()).isZero();
+    assertThat(line("tokens").all()).contains("purser client of");
+    assertThat(line("people").all()).contains("this needs the role administrator");
+    assertThat(line("logout").code()).isZero();
+    assertThat(line("tokens").all()).contains("you are not logged in");
+    assertThat(login("vera", own).code()).isZero();
     Ran publish = purser("publish", WORLD);
     assertThat(publish.code()).isEqualTo(1);
-    assertThat(publish.all()).contains("your role does not allow this");
+    assertThat(publish.all()).contains("this needs the role author; vera has the role viewer");
     assertThat(purser("runs").code()).isZero();
     Ran gone =
         purser(

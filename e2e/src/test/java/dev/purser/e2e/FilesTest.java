@@ -328,9 +328,7 @@ class FilesTest {
             "POST",
             "/api/v1/arrivals/actions",
             Map.of("arrivals", List.of(1), "action", "retry", "reason", "x"),
-            Map.of(
-                "Authorization",
-                "Bearer " + harbour.signIn("viewer", Harbour.PASSWORD, Harbour.PASSWORD)));
+            Map.of("Authorization", "Bearer " + harbour.signIn("viewer", Harbour.PASSWORD, "")));
     assertThat(viewer.statusCode()).isEqualTo(403);
   }
 

@@ -153,6 +153,7 @@ class ApiTest extends OnDatabase {
           POST   | /api/v1/hosts/Quay%20North/enrolment-token                  | {}                         | 400 | is no name for a host
           PUT    | /api/v1/people/ola                                          | {"role":"captain","password":"long-enough-1"} | 400 | unknown role "captain"
           PUT    | /api/v1/people/ola                                          | {"role":"viewer","password":"short"}          | 400 | at least 12 characters
+          PUT    | /api/v1/people/olav                                         | {"role":"viewer"}          | 400 | olav is new here and needs a first password
           PUT    | /api/v1/people/Ola%20N                                      | {"role":"viewer","password":"long-enough-1"}  | 400 | is not a valid name for a person
           DELETE | /api/v1/people/api-test                                     |                            | 409 | nobody can remove themselves
           DELETE | /api/v1/people/nobody-here                                  |                            | 404 | there is nobody named

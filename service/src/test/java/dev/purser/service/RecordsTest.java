@@ -88,7 +88,7 @@ class RecordsTest extends OnDatabase {
     publish("capacity: slots\nunits: 2\n");
     assertThat(of("plan/a")).anyMatch(run -> run.id == before);
     Publisher.Outcome moved = publish(stream("plan/a", "12:30", "one: { host: pier, run: x }\n"));
-    assertThat(moved.replanned().withdrawn()).isPositive();
+    assertThat(moved.replanned().changed()).isPositive();
     assertThat(of("plan/a")).noneMatch(run -> run.id == before);
     assertThat(of("plan/a"))
         .filteredOn(run -> run.businessDate.equals(tomorrow))

@@ -92,8 +92,10 @@ public sealed interface BoardEvent {
    * Runs were added to the plan.
    *
    * @param missedBefore those due before this were missed; 0 where nothing can have been
+   * @param said by id, what people have said of some of them before they were planned anew
    */
-  record RunsPlanned(long at, List<RunSpec> runs, long missedBefore) implements BoardEvent {
+  record RunsPlanned(long at, List<RunSpec> runs, long missedBefore, Map<Long, RunStatus.Said> said)
+      implements BoardEvent {
     @Override
     public <R> R accept(Visitor<R> visitor) {
       return visitor.visit(this);
@@ -101,7 +103,12 @@ public sealed interface BoardEvent {
 
     /** Runs of which none was missed. */
     public RunsPlanned(long at, List<RunSpec> runs) {
-      this(at, runs, 0);
+      this(at, runs, 0, Map.of());
+    }
+
+    /** Runs of which nobody has said anything. */
+    public RunsPlanned(long at, List<RunSpec> runs, long missedBefore) {
+      this(at, runs, missedBefore, Map.of());
     }
   }
 

@@ -13,6 +13,7 @@ import dev.purser.core.schedule.StartTimes;
 import dev.purser.core.schedule.Window;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -33,9 +34,10 @@ final class HandStart {
   }
 
   /**
-   * Runs that a person starts by hand. They have the parameters of the schedule's first entry, and
-   * upon them those that the person gives; where it has windows, they are about the last one of the
-   * date that has ended, out of order.
+   * Runs that a person starts by hand. Nobody asks on which days they are due; {@code not-before}
+   * and {@code only-on} of the jobs count unless the person says otherwise. They have the
+   * parameters of the schedule's first entry, and upon them those that the person gives; where it
+   * has windows, they are about the last one of the date that has ended, out of order.
    *
    * @throws NotUnderstood where a parameter has no value, or one is given that nothing asks for:
    *     the message names it
@@ -59,9 +61,20 @@ final class HandStart {
     stream.jobs().stream()
         .filter(job -> wanted.andFollowing() && !chosen.contains(job.name()))
         .forEach(job -> assumed.add(stream.pathOf(job)));
+    LocalTime dayBegins = entry.map(Schedule::dayBegins).orElse(LocalTime.MIDNIGHT);
+    boolean waits = !wanted.ignoring().contains(StartCondition.NOT_BEFORE);
     RunMaker.Facts facts =
-        new RunMaker.Facts(wanted.date(), wanted.number(), start, zone, (at, notBefore) -> at);
-    RunMaker.Body body = maker.new Body(stream, Optional.empty(), wanted.date());
+        new RunMaker.Facts(
+            wanted.date(),
+            wanted.number(),
+            start,
+            zone,
+            (at, time) ->
+                waits ? StartTimes.notBefore(zone, dayBegins, wanted.date(), at, time) : at);
+    boolean onlyOn = !wanted.ignoring().contains(StartCondition.ONLY_ON);
+    RunMaker.Body body =
+        maker
+        .new Body(stream, wanted.date(), wanted.date(), new RunMaker.DaysThatCount(false, onlyOn));
     List<PlannedRun> runs = new ArrayList<>();
     for (RunMaker.JobDays days : body.jobs) {
       if (chosen.contains(days.job().name())) {

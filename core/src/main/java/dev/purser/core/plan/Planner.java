@@ -60,7 +60,7 @@ public final class Planner {
    * @param to the last date, included; many runs come of many years
    */
   public List<PlannedRun> plan(Stream stream, LocalDate from, LocalDate to) {
-    RunMaker.Body body = maker.new Body(stream, Optional.of(from), to);
+    RunMaker.Body body = maker.new Body(stream, from, to, RunMaker.DaysThatCount.ALL);
     List<PlannedRun> runs = new ArrayList<>();
     Map<Schedule, Parameters> given = new HashMap<>();
     for (StreamStart start : starts(stream, from, to)) {
@@ -142,6 +142,7 @@ public final class Planner {
    * @param parameters values that the person gives
    * @param number the number that the runs get
    * @param zone for times in messages, where the stream has no schedule of its own
+   * @param ignoring what of the jobs' own conditions does not count
    */
   public record ByHand(
       Optional<Job> job,
@@ -150,11 +151,12 @@ public final class Planner {
       LocalDate date,
       int number,
       Instant at,
-      ZoneId zone) {
+      ZoneId zone,
+      Set<StartCondition> ignoring) {
     /** A start of one job or of the whole stream, with nothing special. */
     public static ByHand of(
         Optional<Job> job, LocalDate date, int number, Instant at, ZoneId zone) {
-      return new ByHand(job, false, Map.of(), date, number, at, zone);
+      return new ByHand(job, false, Map.of(), date, number, at, zone, Set.of());
     }
   }
 

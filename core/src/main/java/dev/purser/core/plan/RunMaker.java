@@ -57,16 +57,24 @@ final class RunMaker {
         .with(Parameters.Origin.STREAM, stream.parameters());
   }
 
+  /**
+   * Which days of jobs count for a start.
+   *
+   * @param own those on which a job is due though its stream may not be
+   * @param onlyOn those to which it is narrowed
+   */
+  record DaysThatCount(boolean own, boolean onlyOn) {
+    static final DaysThatCount ALL = new DaysThatCount(true, true);
+  }
+
   /** The jobs of a stream and of the streams in it, with their days worked out once. */
   final class Body {
     private final Stream stream;
     private final Calendars calendars;
     final List<JobDays> jobs = new ArrayList<>();
 
-    /**
-     * @param from first date of the span; empty where days of jobs do not count, as by hand
-     */
-    Body(Stream stream, Optional<LocalDate> from, LocalDate to) {
+    /** For a span of dates, both included. */
+    Body(Stream stream, LocalDate from, LocalDate to, DaysThatCount count) {
       this.stream = stream;
       this.calendars = definitions.calendarsOf(stream);
       for (Job job : stream.jobs()) {
@@ -75,10 +83,12 @@ final class RunMaker {
         jobs.add(
             new JobDays(
                 job,
-                job.days().flatMap(rule -> from.map(f -> rule.pick(f, to, calendars))),
-                job.onlyOn().flatMap(rule -> from.map(f -> rule.pick(f, to, calendars))),
+                job.days().filter(any -> count.own()).map(rule -> rule.pick(from, to, calendars)),
+                job.onlyOn()
+                    .filter(any -> count.onlyOn())
+                    .map(rule -> rule.pick(from, to, calendars)),
                 ties(stream, job),
-                inner.map(found -> new Body(found, from, to))));
+                inner.map(found -> new Body(found, from, to, count))));
       }
     }
 

@@ -7,10 +7,10 @@ import dev.purser.core.course.Runs;
 import dev.purser.core.course.Timers;
 import dev.purser.core.event.BoardEvent;
 import dev.purser.core.event.Instruction;
-import dev.purser.core.job.Approval;
 import dev.purser.core.plan.RunReference;
 import dev.purser.core.run.Action;
 import dev.purser.core.run.RunState;
+import java.time.Duration;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.BitSet;
@@ -20,14 +20,19 @@ import java.util.Optional;
 
 /** Carries out what people do to the runs of a board, or says why not. */
 final class PeoplesActions {
+  /** A start time that is a little past means: as soon as nothing is missing. */
+  private static final long LONGEST_PAST_MILLIS = Duration.ofDays(1).toMillis();
+
   private final Rules rules;
   private final Course course;
   private final Runs runs;
+  private final NamedQuestions questions;
 
   PeoplesActions(Rules rules) {
     this.rules = rules;
     course = rules.course();
     runs = course.runs();
+    questions = new NamedQuestions(course);
   }
 
   void act(BoardEvent.PersonActed event) {
@@ -74,15 +79,13 @@ final class PeoplesActions {
     if (action == Action.START_AT && event.argument() <= 0) {
       return Optional.of("a start time must be given");
     }
-    boolean answers = action == Action.APPROVE || action == Action.REFUSE;
-    if (answers && course.spec(run).run().job().work() instanceof Approval approval) {
-      List<String> by = approval.answering().by();
-      return by.isEmpty() || by.contains(event.by())
-          ? Optional.empty()
-          : Optional.of(
-              event.by() + " may not answer this question; only " + String.join(", ", by) + " may");
+    if (action == Action.START_AT && event.argument() < course.now() - LONGEST_PAST_MILLIS) {
+      return Optional.of(
+          "the start time "
+              + course.spec(run).clock(event.argument())
+              + " is long past; give one to come");
     }
-    return Optional.empty();
+    return questions.forbids(run, action, event.by());
   }
 
   private String doesNotFit(int run, Action action) {

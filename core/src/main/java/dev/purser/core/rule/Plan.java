@@ -37,7 +37,11 @@ public final class Plan {
 
   void planned(BoardEvent.RunsPlanned event) {
     int from = runs.count();
-    event.runs().forEach(spec -> add(spec, RunStatus.fresh(spec)));
+    for (RunSpec spec : event.runs()) {
+      RunStatus fresh = RunStatus.fresh(spec);
+      RunStatus.Said said = event.said().get(spec.id());
+      add(spec, said == null ? fresh : fresh.with(said));
+    }
     course.ties().tieAdded(from, run -> runs.state(run).isEnded(), this::tryIfWaiting);
     judgeMissed(event.missedBefore());
     rules.alarms().ring();

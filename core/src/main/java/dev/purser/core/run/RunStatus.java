@@ -2,6 +2,7 @@ package dev.purser.core.run;
 
 import dev.purser.core.alert.AlertKind;
 import dev.purser.core.job.Where;
+import dev.purser.core.plan.PlannedRun;
 import java.util.Collections;
 import java.util.List;
 import java.util.Map;
@@ -82,6 +83,58 @@ public record RunStatus(
         0,
         Map.of(),
         0);
+  }
+
+  /**
+   * What people have said of a run that has not begun.
+   *
+   * @param hold who holds it; empty where nobody does
+   * @param priority that they gave it; -1 for none
+   * @param due to which they moved it, epoch milliseconds; 0 where they did not
+   */
+  public record Said(String hold, int priority, long due) {
+    /** Nothing. */
+    public static final Said NOTHING = new Said("", -1, 0);
+
+    /** What people have said of a planned run. */
+    public static Said of(RunSpec spec, RunStatus status) {
+      boolean given = status.priority() >= 0 && status.priority() != spec.run().job().priority();
+      return new Said(status.hold(), given ? status.priority() : -1, status.due());
+    }
+
+    /** What of it stays where the run has become another: what the change sets itself does not. */
+    public Said staysFor(RunSpec before, PlannedRun after) {
+      return new Said(
+          hold,
+          before.run().job().priority() == after.job().priority() ? priority : -1,
+          before.run().due().equals(after.due()) ? due : 0);
+    }
+  }
+
+  /** The same with what people have said of it. */
+  public RunStatus with(Said said) {
+    return new RunStatus(
+        state,
+        said.hold(),
+        since,
+        attempts,
+        budget,
+        where,
+        started,
+        ended,
+        retryAt,
+        exitCode,
+        note,
+        stopping,
+        notNeeded,
+        openAlerts,
+        files,
+        said.due(),
+        said.priority(),
+        startNow,
+        asked,
+        values,
+        moves);
   }
 
   /** Whether it is held itself. */

@@ -75,8 +75,17 @@ public final class StartTimes {
 
   /** When a time of a business date happens: before the day's beginning, it is the next morning. */
   public static Start onDate(Schedule schedule, LocalDate date, LocalTime time) {
-    boolean nextDay = time.isBefore(schedule.dayBegins());
-    return of(nextDay ? date.plusDays(1) : date, time, schedule.zone());
+    return onDate(schedule.zone(), schedule.dayBegins(), date, time);
+  }
+
+  private static Start onDate(ZoneId zone, LocalTime dayBegins, LocalDate date, LocalTime time) {
+    return of(time.isBefore(dayBegins) ? date.plusDays(1) : date, time, zone);
+  }
+
+  /** The same on the clock of a schedule. */
+  public static Instant notBefore(
+      Schedule schedule, LocalDate date, Instant start, LocalTime time) {
+    return notBefore(schedule.zone(), schedule.dayBegins(), date, start, time);
   }
 
   /**
@@ -85,13 +94,13 @@ public final class StartTimes {
    * Where that is one before it, the start itself.
    */
   public static Instant notBefore(
-      Schedule schedule, LocalDate date, Instant start, LocalTime time) {
-    Instant own = onDate(schedule, date, time).at();
+      ZoneId zone, LocalTime dayBegins, LocalDate date, Instant start, LocalTime time) {
+    Instant own = onDate(zone, dayBegins, date, time).at();
     if (own.isAfter(start)) {
       return own;
     }
-    Instant next = firstAfter(start, time, schedule.zone());
-    Instant last = next.atZone(schedule.zone()).minusDays(1).toInstant();
+    Instant next = firstAfter(start, time, zone);
+    Instant last = next.atZone(zone).minusDays(1).toInstant();
     boolean isPast = Duration.between(last, start).compareTo(Duration.between(start, next)) <= 0;
     return isPast ? start : next;
   }

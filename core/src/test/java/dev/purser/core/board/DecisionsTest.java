@@ -160,7 +160,7 @@ class DecisionsTest {
         pier.apply(
             new BoardEvent.PersonActed(
                 pier.board.now(), pier.id("ask"), Action.APPROVE, "ola", ""));
-    assertThat(refused.toString()).contains("ola may not answer this question; only ida, per may");
+    assertThat(refused.toString()).contains("ola may not decide this question; only ida, per may");
     pier.at(120);
     assertThat(pier.state("ask")).isEqualTo(RunState.SKIPPED);
     assertThat(pier.status("ask").note()).isEqualTo("not answered within 2h, and has lapsed");

@@ -16,6 +16,7 @@ import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -162,6 +163,7 @@ class ShellCheckTest {
                 TODAY,
                 1,
                 TODAY.atStartOfDay().toInstant(ZoneOffset.UTC),
-                ZoneOffset.UTC));
+                ZoneOffset.UTC,
+                Set.of()));
   }
 }

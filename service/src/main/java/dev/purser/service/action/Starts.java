@@ -113,7 +113,8 @@ class Starts {
             wish.date(),
             Math.max(least, nextNumber(board, wish.stream(), wish.date())),
             at,
-            settings.zone()));
+            settings.zone(),
+            wish.ignoring()));
   }
 
   private static String noStream(Definitions definitions, String path) {

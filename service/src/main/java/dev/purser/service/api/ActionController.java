@@ -3,6 +3,7 @@ package dev.purser.service.api;
 import dev.purser.core.board.BoardView;
 import dev.purser.core.definition.Capacity;
 import dev.purser.core.forecast.WhatIf;
+import dev.purser.core.plan.StartCondition;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.run.Action;
@@ -32,10 +33,12 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.springframework.http.MediaType;
 import org.springframework.security.core.Authentication;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -131,7 +134,24 @@ class ActionController {
         job,
         following,
         request.date() == null ? today : request.date(),
-        request.parameters() == null ? Map.of() : request.parameters());
+        request.parameters() == null ? Map.of() : request.parameters(),
+        ignoring(request.ignoring()));
+  }
+
+  private static Set<StartCondition> ignoring(List<String> words) {
+    Set<StartCondition> all = EnumSet.noneOf(StartCondition.class);
+    for (String word : words == null ? List.<String>of() : words) {
+      all.add(
+          StartCondition.of(word)
+              .orElseThrow(
+                  () ->
+                      new NotUnderstood(
+                          "a start cannot ignore \""
+                              + word
+                              + "\""
+                              + Nearest.hint(word, StartCondition.words()))));
+    }
+    return all;
   }
 
   /** What something would do, found by rehearsal from the present board; nothing is done. */

@@ -155,6 +155,7 @@ class DefinitionController {
         outcome.unchanged(),
         outcome.replanned().added(),
         outcome.replanned().withdrawn(),
+        outcome.replanned().changed(),
         outcome.problems().stream().map(ProblemViews::view).toList());
   }
 

@@ -88,7 +88,12 @@ class PeopleController {
                     new NotUnderstood(
                         "unknown role \"" + word + "\"" + Nearest.hint(word, Role.words())));
     String password = request.password() == null ? "" : request.password();
-    if (password.isEmpty() && people.byName(name).isPresent()) {
+    boolean isNew = people.byName(name).isEmpty();
+    if (password.isEmpty() && isNew) {
+      throw new NotUnderstood(
+          name + " is new here and needs a first password of at least 12 characters");
+    }
+    if (password.isEmpty()) {
       people.changeRole(name, role);
     } else {
       people.save(name, role, passwords.hash(password), !name.equals(who.getName()));

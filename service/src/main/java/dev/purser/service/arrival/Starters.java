@@ -19,6 +19,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import org.slf4j.Logger;
@@ -90,7 +91,8 @@ class Starters {
                       date,
                       turn.nextNumber(stream.path(), date),
                       Instant.ofEpochMilli(turn.now()),
-                      zone));
+                      zone,
+                      Set.of()));
       List<Long> ids = turn.plan(planned);
       List<Arrival> given = new ArrayList<>();
       for (Arrival file : files) {

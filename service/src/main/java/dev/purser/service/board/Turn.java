@@ -8,6 +8,7 @@ import dev.purser.core.definition.Definitions;
 import dev.purser.core.event.BoardEvent;
 import dev.purser.core.event.Instruction;
 import dev.purser.core.plan.PlannedRun;
+import dev.purser.core.plan.RunReference;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunState;
 import dev.purser.core.run.RunStatus;
@@ -189,10 +190,24 @@ public final class Turn {
    * @param missedBefore those due before this were; 0 for none
    */
   public List<Long> plan(List<PlannedRun> runs, long missedBefore) {
+    return plan(runs, missedBefore, Map.of());
+  }
+
+  /**
+   * The same for runs of which some were there before as others.
+   *
+   * @param said what people have said of those
+   */
+  public List<Long> plan(
+      List<PlannedRun> runs, long missedBefore, Map<RunReference, RunStatus.Said> said) {
     List<RunSpec> added = new ArrayList<>();
+    Map<Long, RunStatus.Said> saidById = new HashMap<>();
     for (PlannedRun run : runs) {
       long id = records.nextId();
       added.add(new RunSpec(id, run, records.longAfter(run)));
+      if (said.containsKey(run.reference())) {
+        saidById.put(id, said.get(run.reference()));
+      }
       records.numbered(run.reference());
       fresh.add(id);
     }
@@ -204,7 +219,7 @@ public final class Turn {
       apply(new BoardEvent.RunsRestored(now, past));
     }
     if (!added.isEmpty()) {
-      apply(new BoardEvent.RunsPlanned(now, added, missedBefore));
+      apply(new BoardEvent.RunsPlanned(now, added, missedBefore, saidById));
     }
     return added.stream().map(RunSpec::id).toList();
   }

@@ -1,5 +1,6 @@
 package dev.purser.service.plan;
 
+import dev.purser.core.board.BoardView;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.event.BoardEvent;
@@ -7,9 +8,7 @@ import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
 import dev.purser.core.plan.RunReference;
 import dev.purser.core.run.RunSpec;
-import dev.purser.core.run.RunState;
 import dev.purser.core.run.RunStatus;
-import dev.purser.core.schedule.Window;
 import dev.purser.service.Settings;
 import dev.purser.service.board.Engine;
 import dev.purser.service.board.Turn;
@@ -19,13 +18,11 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
-import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Predicate;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
@@ -62,8 +59,11 @@ public class PlanKeeper {
     this.clock = clock;
   }
 
-  /** How many runs a change of definitions added to and took from the plan. */
-  public record Replanned(int added, int withdrawn) {}
+  /** How many runs a change of definitions added to the plan, took from it, and made others of. */
+  public record Replanned(int added, int withdrawn, int changed) {
+    /** Nothing. */
+    public static final Replanned NOTHING = new Replanned(0, 0, 0);
+  }
 
   /** Today, where the service is. */
   public LocalDate today() {
@@ -179,118 +179,72 @@ public class PlanKeeper {
   }
 
   /**
-   * Brings the plan into line with definitions that have just come into force: what has not begun
-   * and would now be planned otherwise is planned anew; start times that are past are left alone.
+   * Brings the plan into line with definitions that have just come into force, run by run; see
+   * {@link Replan}.
    */
   public Replanned replan(Turn turn) {
-    Definitions definitions = turn.definitions();
-    Planner planner = new Planner(definitions);
-    Map<String, List<RunSpec>> onBoard = new HashMap<>();
-    Set<LocalDate> dates = new TreeSet<>();
-    planned.stream().filter(date -> !date.isBefore(today())).forEach(dates::add);
-    for (RunSpec run : turn.board().runs()) {
-      onBoard
-          .computeIfAbsent(PlannedRuns.top(turn, run.run().reference()), path -> new ArrayList<>())
-          .add(run);
-      if (isNotBegun(turn, run)) {
-        dates.add(run.run().reference().date());
-      }
-    }
-    Set<String> streams = new TreeSet<>(onBoard.keySet());
-    definitions.streams().forEach(stream -> streams.add(stream.path()));
-    Map<String, Map<RunReference, PlannedRuns.There>> there = plannedRuns.onBoard(turn);
-    Map<String, Change> changes = new LinkedHashMap<>();
-    for (String path : streams) {
-      changes.put(path, change(turn, planner, path, dates, onBoard.getOrDefault(path, List.of())));
-    }
+    Map<String, Replan.Change> changes =
+        new Replan(
+                turn.board(),
+                turn.definitions(),
+                pauses::isPaused,
+                today(),
+                Instant.ofEpochMilli(turn.now()))
+            .all(planned);
     // All at once: the board ties its runs together anew with each of these.
-    List<Long> gone = changes.values().stream().flatMap(one -> one.gone().stream()).toList();
-    turn.withdraw(gone);
-    List<PlannedRun> fresh = new ArrayList<>();
-    changes.forEach(
-        (path, change) ->
-            fresh.addAll(plannedRuns.fresh(turn, path, change.wanted(), there, false)));
-    turn.plan(fresh);
-    return new Replanned(fresh.size(), gone.size());
-  }
-
-  /** What goes off the plan and what is to be on it instead. */
-  private record Change(List<Long> gone, List<PlannedRun> wanted) {}
-
-  /** What a person has moved stays as they said. */
-  private static boolean isNotBegun(Turn turn, RunSpec run) {
-    RunStatus status = turn.board().status(run.id()).orElseThrow();
-    return status.state() == RunState.PLANNED && status.due() == 0;
-  }
-
-  private static boolean isMoved(Turn turn, PlannedRun wanted, List<RunSpec> there) {
-    return there.stream()
-        .filter(run -> run.run().reference().equals(wanted.reference()))
-        .anyMatch(run -> turn.board().status(run.id()).orElseThrow().due() != 0);
-  }
-
-  private Change change(
-      Turn turn, Planner planner, String path, Set<LocalDate> dates, List<RunSpec> onBoard) {
+    Map<String, Map<RunReference, PlannedRuns.There>> there = plannedRuns.onBoard(turn);
     List<Long> gone = new ArrayList<>();
-    List<PlannedRun> all = new ArrayList<>();
-    Instant now = Instant.ofEpochMilli(turn.now());
-    for (LocalDate date : dates) {
-      List<RunSpec> there =
-          onBoard.stream().filter(run -> run.run().reference().date().equals(date)).toList();
-      List<RunSpec> open = there.stream().filter(run -> isNotBegun(turn, run)).toList();
-      List<PlannedRun> wanted =
-          pauses.isPaused(path)
-              ? List.of()
-              : turn.definitions().stream(path)
-                  .map(stream -> planner.plan(stream, date))
-                  .orElse(List.of())
-                  .stream()
-                  .filter(run -> run.due().isAfter(now) && !isMoved(turn, run, there))
-                  .map(run -> afterOldWindows(run, onBoard))
-                  .toList();
-      boolean oldWindows = !date.isAfter(today()) && haveOtherWindows(there, wanted);
-      if (!oldWindows && !open.stream().map(RunSpec::run).toList().equals(wanted)) {
-        open.forEach(run -> gone.add(run.id()));
-        all.addAll(wanted);
+    Map<RunReference, RunStatus.Said> said = new HashMap<>();
+    int replaced = 0;
+    int withdrawn = 0;
+    for (Replan.Change change : changes.values()) {
+      change.gone().forEach(run -> gone.add(run.id()));
+      withdrawn += change.gone().size();
+      replaced += change.replaced().size();
+      for (Replan.Replaced one : change.replaced()) {
+        gone.add(one.before().id());
+        said.put(one.after().reference(), one.stays());
       }
     }
-    return new Change(gone, all);
-  }
-
-  /** Whether windows of another length have been planned on a date: they stay as they are. */
-  private static boolean haveOtherWindows(List<RunSpec> there, List<PlannedRun> wanted) {
-    return there.stream().anyMatch(run -> run.run().start().window().isPresent())
-        && wanted.stream()
-            .flatMap(run -> run.start().window().stream())
-            .anyMatch(window -> isOther(window, there));
-  }
-
-  private static boolean isOther(Window wanted, List<RunSpec> there) {
-    return there.stream()
-        .flatMap(run -> run.run().start().window().stream())
-        .noneMatch(w -> w.start().equals(wanted.start()) && w.end().equals(wanted.end()));
-  }
-
-  /** Whether a run is one of the windows in line; those by hand come after none. */
-  private static boolean isInLine(PlannedRun run) {
-    return run.start().window().flatMap(Window::after).isPresent();
-  }
-
-  /** The first windows of a new length come after the last ones of the old. */
-  private static PlannedRun afterOldWindows(PlannedRun run, List<RunSpec> onBoard) {
-    Optional<Window.Place> after = run.start().window().flatMap(Window::after);
-    if (after.isEmpty() || after.get().date().equals(run.reference().date())) {
-      return run;
+    turn.withdraw(gone);
+    List<PlannedRun> runs = new ArrayList<>();
+    int added = 0;
+    for (Map.Entry<String, Replan.Change> one : changes.entrySet()) {
+      one.getValue().replaced().forEach(pair -> runs.add(pair.after()));
+      List<PlannedRun> fresh =
+          plannedRuns.fresh(turn, one.getKey(), one.getValue().fresh(), there, false);
+      added += fresh.size();
+      runs.addAll(fresh);
     }
-    int last =
-        onBoard.stream()
-            .filter(one -> one.run().reference().date().equals(after.get().date()))
-            .filter(one -> isInLine(one.run()))
-            .mapToInt(one -> one.run().reference().number())
-            .max()
-            .orElse(0);
-    return last > after.get().number()
-        ? run.after(new Window.Place(after.get().date(), last))
-        : run;
+    turn.plan(runs, 0, said);
+    return new Replanned(added, withdrawn, replaced);
+  }
+
+  /**
+   * What of the plan of today and tomorrow other definitions would take off it or make another, of
+   * what people have said something.
+   *
+   * @param wouldPause whether a stream would be paused
+   */
+  public List<Touched> touched(
+      BoardView board, Definitions definitions, Predicate<String> wouldPause) {
+    List<Touched> all = new ArrayList<>();
+    new Replan(board, definitions, wouldPause, today(), clock.instant())
+        .all(planned)
+        .values()
+        .forEach(
+            change -> {
+              for (RunSpec run : change.gone()) {
+                RunStatus.Said said = RunStatus.Said.of(run, board.status(run.id()).orElseThrow());
+                Touched.of(run, said, RunStatus.Said.NOTHING, true).ifPresent(all::add);
+              }
+              change
+                  .replaced()
+                  .forEach(
+                      one ->
+                          Touched.of(one.before(), one.said(), one.stays(), false)
+                              .ifPresent(all::add));
+            });
+    return all;
   }
 }

@@ -19,11 +19,13 @@ import dev.purser.service.definition.PublicationRow;
 import dev.purser.service.live.Live;
 import dev.purser.service.plan.Pauses;
 import dev.purser.service.plan.PlanKeeper;
+import dev.purser.service.plan.Touched;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Predicate;
 import org.springframework.stereotype.Component;
 
 /** Publishes definitions: all that is given, or nothing. */
@@ -76,7 +78,7 @@ public class Publisher {
     DefinitionReader.Reading reading =
         FetchedCalendar.keepingCopies(DefinitionReader.read(files), before);
     DefinitionCheck.Result result = DefinitionCheck.check(before, reading, plan.today());
-    return outcome(result, reading, before, 0, new PlanKeeper.Replanned(0, 0));
+    return outcome(result, reading, before, 0, PlanKeeper.Replanned.NOTHING);
   }
 
   /**
@@ -86,6 +88,7 @@ public class Publisher {
    * @param before what is in force
    * @param changed the documents that are new or differ
    * @param runs the starts that change; empty where the files are not sound
+   * @param touched the runs of the plan that would change and of which people have said something
    * @param revision in force
    */
   public record Previewed(
@@ -93,6 +96,7 @@ public class Publisher {
       Definitions before,
       List<Document> changed,
       Optional<Preview.Result> runs,
+      List<Touched> touched,
       long revision) {}
 
   /**
@@ -107,13 +111,23 @@ public class Publisher {
         FetchedCalendar.keepingCopies(DefinitionReader.read(files), before);
     DefinitionCheck.Result result = DefinitionCheck.check(before, reading, plan.today());
     return new Previewed(
-        outcome(result, reading, before, 0, new PlanKeeper.Replanned(0, 0)),
+        outcome(result, reading, before, 0, PlanKeeper.Replanned.NOTHING),
         before,
         reading.documents().stream().filter(document -> !isSame(document, before)).toList(),
         result.isSound()
             ? Optional.of(Preview.of(before, result.definitions(), plan.today(), days))
             : Optional.empty(),
+        result.isSound() ? touched(before, result.definitions()) : List.of(),
         revision);
+  }
+
+  private List<Touched> touched(Definitions before, Definitions after) {
+    Predicate<String> wouldPause =
+        path ->
+            after.stream(path)
+                .map(stream -> pauses.isPausedAfter(stream, before.stream(path)))
+                .orElse(true);
+    return engine.look(board -> plan.touched(board, after, wouldPause));
   }
 
   /**
@@ -143,7 +157,7 @@ public class Publisher {
     List<Document> news =
         reading.documents().stream().filter(document -> !isSame(document, before)).toList();
     if (!result.isSound() || news.isEmpty()) {
-      return outcome(result, reading, before, 0, new PlanKeeper.Replanned(0, 0));
+      return outcome(result, reading, before, 0, PlanKeeper.Replanned.NOTHING);
     }
     long revision = turn.revision() + 1;
     turn.define(result.definitions(), revision);

@@ -143,6 +143,7 @@ public final class ScheduleViews {
    * What publishing files would change.
    *
    * @param revision what they were held against
+   * @param touched runs of the plan that would change, of which people have said something
    */
   public record PreviewView(
       boolean sound,
@@ -154,7 +155,11 @@ public final class ScheduleViews {
       int lost,
       int moved,
       List<StreamChange> streams,
+      List<TouchedRun> touched,
       List<Views.ProblemView> problems) {}
+
+  /** A run that somebody holds, has moved or given a priority, and what becomes of that. */
+  public record TouchedRun(String reference, String what) {}
 
   /** A definition that is {@code added} or {@code changed}, by field and as a whole. */
   public record DefinitionChange(

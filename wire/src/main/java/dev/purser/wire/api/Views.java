@@ -101,6 +101,8 @@ public final class Views {
    * @param job empty for the whole stream
    * @param andFollowing with the job all that follow it
    * @param parameters values that count more than all others
+   * @param ignoring {@code not-before}, {@code only-on}: what of the jobs' own conditions does not
+   *     count; null for nothing
    */
   public record StartRequest(
       @Size(max = Limits.NAME) String stream,
@@ -109,6 +111,7 @@ public final class Views {
       LocalDate date,
       @Size(max = Limits.PARAMETERS)
           Map<@Size(max = Limits.NAME) String, @Size(max = Limits.VALUE) String> parameters,
+      @Size(max = 10) List<@Size(max = Limits.NAME) String> ignoring,
       @Size(max = Limits.REASON) String reason) {}
 
   /** What has been started. */
@@ -135,6 +138,7 @@ public final class Views {
       List<String> unchanged,
       int runsPlanned,
       int runsWithdrawn,
+      int runsChanged,
       List<ProblemView> problems) {}
 
   /** A definition. */

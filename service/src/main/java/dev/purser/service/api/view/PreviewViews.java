@@ -36,6 +36,9 @@ public final class PreviewViews {
         runs.map(Preview.Result::streams).orElse(List.of()).stream()
             .map(change -> view(change, isPaused(change.stream(), previewed, pauses)))
             .toList(),
+        previewed.touched().stream()
+            .map(one -> new ScheduleViews.TouchedRun(one.reference(), one.what()))
+            .toList(),
         previewed.outcome().problems().stream().map(ProblemViews::view).toList());
   }
 
