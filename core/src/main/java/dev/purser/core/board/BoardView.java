@@ -4,8 +4,6 @@ import dev.purser.core.course.Bits;
 import dev.purser.core.course.Course;
 import dev.purser.core.course.Marks;
 import dev.purser.core.course.Runs;
-import dev.purser.core.definition.Definitions;
-import dev.purser.core.plan.RunReference;
 import dev.purser.core.rule.PossibleActions;
 import dev.purser.core.run.Action;
 import dev.purser.core.run.HoldScope;
@@ -178,19 +176,12 @@ public sealed class BoardView permits Board {
    * @param job as it is written: of the same stream, or a full path
    */
   public Optional<String> handedBack(long id, String job, String name) {
-    RunReference own = course.spec(index(id)).run().reference();
-    String path = Definitions.resolve(job, own.stream());
-    Optional<String> last = Optional.empty();
-    for (int other : course.ties().runsOf(path, own.date())) {
-      String value = runs.values.get(other).get(name);
-      if (value != null) {
-        if (course.spec(other).run().reference().number() == own.number()) {
-          return Optional.of(value);
-        }
-        last = Optional.of(value);
-      }
-    }
-    return last;
+    return course.handedBack(index(id), job, name);
+  }
+
+  /** What a run does, in words: of a question with the values that were handed back by now. */
+  public String work(long id) {
+    return course.work(index(id));
   }
 
   /** The runs that a run waits for or looks at, by id. */

@@ -1,5 +1,10 @@
 package dev.purser.core.course;
 
+import dev.purser.core.definition.Definitions;
+import dev.purser.core.job.Approval;
+import dev.purser.core.job.Work;
+import dev.purser.core.parameter.Template;
+import dev.purser.core.plan.RunReference;
 import dev.purser.core.prerequisite.Answer;
 import dev.purser.core.run.FileSight;
 import dev.purser.core.run.HoldScope;
@@ -8,6 +13,7 @@ import dev.purser.core.run.RunState;
 import dev.purser.core.tie.Facts;
 import dev.purser.core.tie.Ties;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.IntPredicate;
 
 /**
@@ -395,5 +401,33 @@ public final class Course implements Facts {
       }
     }
     return first == null ? "" : "held with the " + first + ", which was " + standing.get(first);
+  }
+
+  /**
+   * What a job handed back on the date of a run: of the start that the run belongs to, else of the
+   * last one that handed it back.
+   */
+  public Optional<String> handedBack(int run, String job, String name) {
+    RunReference own = spec(run).run().reference();
+    String path = Definitions.resolve(job, own.stream());
+    Optional<String> last = Optional.empty();
+    for (int other : ties.runsOf(path, own.date())) {
+      String value = runs.values.get(other).get(name);
+      if (value != null) {
+        if (spec(other).run().reference().number() == own.number()) {
+          return Optional.of(value);
+        }
+        last = Optional.of(value);
+      }
+    }
+    return last;
+  }
+
+  /** What a run does, in words: of a question with the values that were handed back by now. */
+  public String work(int run) {
+    Work work = spec(run).run().job().work();
+    return work instanceof Approval approval
+        ? Template.handedBack(approval.question(), (name, job) -> handedBack(run, job, name))
+        : work.inWords();
   }
 }

@@ -19,6 +19,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.BiFunction;
+import java.util.function.BinaryOperator;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -159,6 +160,53 @@ public final class Template {
       Map<String, String> values,
       BiFunction<String, String, Optional<String>> handedBack) {
     return new Template(date, calendars, values, handedBack).fill(text);
+  }
+
+  /**
+   * Fills in what can be filled in now, dates and parameters, and leaves all else for later.
+   *
+   * @return what cannot be filled in stands as it is written
+   */
+  public static String known(
+      String text, LocalDate date, Calendars calendars, Map<String, String> values) {
+    Template template = new Template(date, calendars, values, (name, job) -> Optional.empty());
+    return replaced(
+        text,
+        (whole, inner) -> {
+          try {
+            return template.fill(whole);
+          } catch (TemplateException e) {
+            return whole;
+          }
+        });
+  }
+
+  /**
+   * Fills in only the values that other jobs have handed back by now.
+   *
+   * @param handedBack gives the value of a name and a job, where there is one
+   * @return what nobody has handed back stands as it is written
+   */
+  public static String handedBack(
+      String text, BiFunction<String, String, Optional<String>> handedBack) {
+    return replaced(
+        text,
+        (whole, inner) -> {
+          Matcher value = VALUE.matcher(inner);
+          return !whole.startsWith("$$") && value.matches()
+              ? handedBack.apply(value.group(1), value.group(2)).orElse(whole)
+              : whole;
+        });
+  }
+
+  private static String replaced(String text, BinaryOperator<String> instead) {
+    StringBuilder out = new StringBuilder();
+    Matcher matcher = PLACEHOLDER.matcher(text);
+    while (matcher.find()) {
+      String value = instead.apply(matcher.group(), matcher.group(1).trim());
+      matcher.appendReplacement(out, Matcher.quoteReplacement(value));
+    }
+    return matcher.appendTail(out).toString();
   }
 
   /**

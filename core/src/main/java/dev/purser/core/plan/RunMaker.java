@@ -169,13 +169,8 @@ final class RunMaker {
       return job.on(host.get().value());
     }
     Job own = job.ofItsRun();
-    try {
-      Work filled =
-          own.work().filled(text -> Template.fill(text, date, calendars, values.values()));
-      return filled == own.work() ? own : own.with(filled);
-    } catch (Template.TemplateException e) {
-      return own; // what other jobs hand back is not known yet
-    }
+    Work filled = own.work().filled(text -> Template.known(text, date, calendars, values.values()));
+    return filled == own.work() ? own : own.with(filled);
   }
 
   static Optional<LocalDate> previous(Job job, Calendars calendars, LocalDate date) {

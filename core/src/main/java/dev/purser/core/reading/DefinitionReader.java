@@ -307,7 +307,7 @@ public final class DefinitionReader {
       spans.add(
           new Capacity.Span(
               span.time("from").orElse(LocalTime.MIDNIGHT),
-              span.time("to").orElse(LocalTime.MIDNIGHT),
+              span.endTime("to").orElse(LocalTime.MIDNIGHT),
               span.number("units", 0, 1_000_000).orElse(0)));
     }
     return new Capacity(

@@ -11,6 +11,7 @@ import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
+import java.time.format.ResolverStyle;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashSet;
@@ -32,7 +33,11 @@ public final class Fields {
   private static final Pattern NAME = Pattern.compile("[a-z0-9][a-z0-9._-]{0,99}");
   private static final Pattern PATH =
       Pattern.compile("[a-z0-9][a-z0-9._-]*(/[a-z0-9][a-z0-9._-]*)*");
-  private static final DateTimeFormatter HH_MM = DateTimeFormatter.ofPattern("HH:mm[:ss]");
+  private static final DateTimeFormatter HH_MM =
+      DateTimeFormatter.ofPattern("HH:mm[:ss]").withResolverStyle(ResolverStyle.STRICT);
+
+  /** The end of a day, where a time of day ends something. */
+  private static final String END_OF_DAY = "24:00";
 
   /** Java makes a new set at each question. */
   private static final Set<String> ZONES = Set.copyOf(ZoneId.getAvailableZoneIds());
@@ -120,7 +125,21 @@ public final class Fields {
 
   /** A time of day. */
   public Optional<LocalTime> time(String key) {
-    return parsed(key, Fields::parseTime, "a time of day such as \"07:00\", in quotes");
+    return parsed(
+        key,
+        Fields::parseTime,
+        isEndOfDay(key)
+            ? "00:00 of the day that begins then; 24:00 can only end something"
+            : "a time of day such as \"07:00\", in quotes");
+  }
+
+  /** A time of day at which something ends; 24:00 is the end of the day, as midnight. */
+  Optional<LocalTime> endTime(String key) {
+    return isEndOfDay(key) ? Optional.of(LocalTime.MIDNIGHT) : time(key);
+  }
+
+  private boolean isEndOfDay(String key) {
+    return has(key) && scalar(at(key)).filter(END_OF_DAY::equals).isPresent();
   }
 
   /** A date. */
@@ -254,7 +273,11 @@ public final class Fields {
       if (time.isEmpty()) {
         page.error(
             item.node(),
-            "\"" + item.text() + "\" is no time of day; expected one such as \"21:30\", in quotes");
+            item.text().equals(END_OF_DAY)
+                ? "nothing starts at 24:00; write \"00:00\" for midnight, on the date that begins then"
+                : "\""
+                    + item.text()
+                    + "\" is not a time of day; expected one such as \"21:30\", in quotes");
       } else if (times.contains(time.get())) {
         page.error(item.node(), "the start time " + time.get() + " is given twice");
       } else {
@@ -381,6 +404,11 @@ public final class Fields {
     } catch (NumberFormatException e) {
       return Optional.empty();
     }
+  }
+
+  /** The same where it ends a span of times: the last second of the day for 24:00. */
+  static Optional<LocalTime> parseLast(String text) {
+    return text.equals(END_OF_DAY) ? Optional.of(LocalTime.of(23, 59, 59)) : parseTime(text);
   }
 
   static Optional<LocalTime> parseTime(String text) {

@@ -176,7 +176,7 @@ final class FileWatchReader {
     Optional<DayRule> days = fields.phrase("days", DayRuleParser::parse);
     days.ifPresent(
         rule -> mentions.add(rule, fields.at("days"), fields.text("days", ""), "", name));
-    Optional<LocalTime> by = fields.time("by");
+    Optional<LocalTime> by = fields.endTime("by");
     Optional<ZoneId> zone = fields.zone("zone");
     String calendar = fields.has("calendar") ? fields.name("calendar") : "";
     if (!calendar.isEmpty()) {

@@ -76,7 +76,7 @@ final class ScheduleReader {
       page.error(fields.at("to"), "the schedule ends (" + to.get() + ") before it begins");
     }
     IfMissed ifMissed = ifMissed(fields, times);
-    Optional<LocalTime> startBy = fields.time("start-by");
+    Optional<LocalTime> startBy = fields.endTime("start-by");
     Map<String, String> parameters =
         Placeholders.values(page, mentions, fields, "parameters", stream, stream);
     if (days.isEmpty() || times.isEmpty() || zone.isEmpty()) {
@@ -172,7 +172,9 @@ final class ScheduleReader {
       Matcher matcher, Optional<Duration> step, int group, LocalTime otherwise) {
     return step.isEmpty() || matcher.group(group) == null
         ? Optional.of(otherwise)
-        : Fields.parseTime(matcher.group(group));
+        : group == 3
+            ? Fields.parseLast(matcher.group(group))
+            : Fields.parseTime(matcher.group(group));
   }
 
   private Optional<Times> windows(Fields fields) {

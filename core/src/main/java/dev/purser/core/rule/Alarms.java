@@ -215,7 +215,7 @@ public final class Alarms {
       long asked = runs.asked.get(run);
       Duration after = question.get().answering().remind().orElse(Duration.ZERO);
       if (at == asked + after.toMillis() && Starting.canAnswer(course, run)) {
-        AlertReason reason = new AlertReason.Unanswered(asked, question.get().question());
+        AlertReason reason = new AlertReason.Unanswered(asked, course.work(run));
         rules.alerts().open(run, AlertKind.APPROVAL, reason);
       }
     }

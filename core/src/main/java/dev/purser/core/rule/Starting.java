@@ -6,7 +6,6 @@ import dev.purser.core.course.Hosts;
 import dev.purser.core.course.Marks;
 import dev.purser.core.course.Runs;
 import dev.purser.core.event.Instruction;
-import dev.purser.core.job.Approval;
 import dev.purser.core.prerequisite.Answer;
 import dev.purser.core.run.RunState;
 import dev.purser.core.tie.Condition;
@@ -43,7 +42,7 @@ final class Starting {
       return false;
     }
     if (course.demands().is(run, Demands.QUESTION)) {
-      ask(run, (Approval) course.spec(run).run().job().work());
+      ask(run);
       return false;
     }
     return hasWork(run);
@@ -58,12 +57,12 @@ final class Starting {
     return "\"" + asked + "\" can no longer be met";
   }
 
-  private void ask(int run, Approval approval) {
+  private void ask(int run) {
     if (runs.asked.get(run) == 0) {
       runs.asked.set(run, course.now());
       rules.alarms().setAnswer(run);
-      rules.out().add(new Instruction.AskPerson(course.spec(run).id(), approval.question()));
-      rules.changed(run, "waits for an answer: " + approval.question());
+      rules.out().add(new Instruction.AskPerson(course.spec(run).id(), course.work(run)));
+      rules.changed(run, "waits for an answer: " + course.work(run));
     }
   }
 

@@ -54,7 +54,7 @@ final class Lacking {
     return WhyTeller.reason(
         Why.What.ANSWER,
         "",
-        "a person must answer: " + approval.question() + lapse(run, approval),
+        "a person must answer: " + course.work(run) + lapse(run, approval),
         asked > 0 ? asked : since(run),
         by.isEmpty() ? OPERATOR : String.join(" or ", by));
   }

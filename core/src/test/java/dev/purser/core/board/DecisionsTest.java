@@ -140,6 +140,36 @@ class DecisionsTest {
     assertThat(pier.state("b")).as("nobody can stop it there").isEqualTo(RunState.FAILED);
   }
 
+  /** Dates and parameters are filled in beforehand, and what jobs hand back once it is asked. */
+  @Test
+  void aQuestionIsAskedWithItsValues() {
+    Pier pier =
+        new Pier(
+            Pier.read(
+                Pier.SITE,
+                """
+                stream: night
+                parameters: { port: skerry }
+                schedule: { days: every day, at: "21:30", zone: Europe/Oslo }
+                jobs:
+                  load: { host: quay-north, run: x }
+                  none: { host: quay-north, run: x }
+                  ask:
+                    approve: ${value rows of load} rows for ${port} on ${date}, ${value odd of none} odd?
+                    waits-for: load succeeded
+                """));
+    assertThat(pier.board.work(pier.id("ask")))
+        .isEqualTo(
+            "${value rows of load} rows for skerry on 2027-03-04, ${value odd of none} odd?");
+    pier.at(0).begin("load").end("load", 0, Map.of("rows", "41"));
+    String asked = "41 rows for skerry on 2027-03-04, ${value odd of none} odd?";
+    assertThat(pier.board.work(pier.id("ask"))).isEqualTo(asked);
+    assertThat(pier.why("ask")).contains(asked);
+    assertThat(pier.given(Instruction.AskPerson.class))
+        .singleElement()
+        .satisfies(one -> assertThat(one.question()).isEqualTo(asked));
+  }
+
   @Test
   void aQuestionRemindsAndLapses() {
     Pier pier =

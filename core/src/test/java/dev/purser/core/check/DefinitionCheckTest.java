@@ -134,7 +134,7 @@ class DefinitionCheckTest {
           usually: 4m to 9m                | only-on: 1st fryday of month          | 11 | 18 | did you mean "friday"
           usually: 4m to 9m                | not-before: late                      | 11 | 17 | expected a time of day
           takes: { ledger-slots: 1 }       | takes: { ledger-slots: 3 }            | 1  | 1  | which has only 2
-          at: "21:30"                      | at: "25:30"                           | 5  | 7  | no time of day
+          at: "21:30"                      | at: "25:30"                           | 5  | 7  | not a time of day
           run: ./build-manifest.sh         | rn: x                                 | 15 | 5  | unknown key "rn"
           run: ./close-bookings.sh ${date} | run: x ${dat}                         | 10 | 14 | did you mean "date"
           build-manifest:                  | close-bookings:                       | 12 | 3  | two entries of "jobs" are named

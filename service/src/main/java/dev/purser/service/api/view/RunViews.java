@@ -271,7 +271,7 @@ public class RunViews {
             .map(step -> step.run().reference().toString())
             .orElse("");
     return new Doing(
-        run.job().work().inWords(),
+        board.work(spec.id()),
         run.waived() ? "" : run.job().waitsFor().map(Object::toString).orElse(""),
         run.job().onlyIf().map(Object::toString).orElse(""),
         parameters(run),
