@@ -3,7 +3,8 @@
 # keeps what its attempts come to, and ends when the agent is gone and its last attempt is over.
 #
 # $ARGV[0] is the agent's home; it tells this process from those of other agents. $ARGV[1] is the log
-# of this process, a file that has its full length already, so that no full disk stops it.
+# of this process, a file that has its full length already, so that no full disk stops it. What follows
+# are names of variables of the agent's own environment that work may have; all others stay here.
 #
 # In, on standard input: a length (4 bytes, big-endian), then fields that end with a NUL byte each:
 #   name of the attempt, working directory, command, check before it (may be empty), user (may be
@@ -15,7 +16,7 @@
 #   f NAME REASON             it could not be started
 #   g NAME GROUP MILLIS       it is at work, in a process group
 #   k NAME CODE               the check before it ended it
-#   e NAME CODE MILLIS        it is over
+#   e NAME CODE MILLIS SIGNAL LEFT   it is over; 0 where no signal ended it; 1 where some of its group is left
 use strict;
 use warnings;
 use Fcntl ();
@@ -24,7 +25,11 @@ use IO::Handle ();
 
 my %CLOCK_GETTIME = (x86_64 => 228, aarch64 => 113);    # numbers of the call, by machine
 
-my ($home, $log_file) = @ARGV;
+my ($home, $log_file, @pass_on) = @ARGV;
+my %kept = map { $_ => 1 } qw(PATH LANG TZ TMPDIR HOME USER LOGNAME SHELL), @pass_on;
+my $work_mask = oct($ENV{PURSER_WORK_UMASK} // '');
+delete @ENV{grep { !$kept{$_} && !/^LC_/ } keys %ENV};
+my $others_enter = (stat "$home/attempts")[2] & 1;    # as they must where work turns into other users
 POSIX::setsid();
 $SIG{$_} = 'IGNORE' for qw(PIPE HUP INT TERM);
 my ($bell_out, $bell_in);
@@ -105,10 +110,13 @@ sub become {
         note("f $name cannot write its output: $!");
         POSIX::_exit(126);
     }
-    umask $mask;
+    my %given = map { split /=/, $_, 2 } @environment;
+    if ($others_enter && $user eq '') {
+        open my $file, '>', $given{PURSER_VALUES} or print "cannot make the file of values: $!\n";
+    }
+    umask($work_mask || $mask);
     open STDERR, '>&', \*STDOUT;
     STDOUT->autoflush(1);
-    my %given = map { split /=/, $_, 2 } @environment;
     if ($user ne '') {
         %given = (turn_into($user, $given{PURSER_VALUES}), %given);
     }
@@ -139,8 +147,10 @@ sub turn_into {
         print "there is no user $name on this host\n";
         POSIX::_exit(126);
     }
+    my $mask = umask 077;
     open my $file, '>', $values or print "cannot make the file of values: $!\n";
     chown $uid, $gid, $values;
+    umask $mask;
     my @groups = ($gid);
     setgrent();
     while (my (undef, undef, $id, $members) = getgrent()) {
@@ -149,8 +159,11 @@ sub turn_into {
     $( = $gid;
     $) = join ' ', $gid, @groups;
     POSIX::setuid($uid);
-    if ($> != $uid || $< != $uid) {
-        print "cannot become user $name: $!\n";
+    my %theirs = map { $_ => 1 } @groups;
+    my ($real) = split / /, $(;
+    my ($effective, @others) = split / /, $);
+    if ($> != $uid || $< != $uid || $real != $gid || $effective != $gid || grep { !$theirs{$_} } @others) {
+        print "cannot become user $name with their groups alone: $!\n";
         POSIX::_exit(126);
     }
     return (HOME => $home_of, USER => $name, LOGNAME => $name, SHELL => $shell);
@@ -161,8 +174,10 @@ sub reap {
     while ((my $pid = waitpid(-1, POSIX::WNOHANG())) > 0) {
         my $name = delete $name_of{$pid};
         next if !defined $name;
-        my $code = $? & 127 ? 128 + ($? & 127) : $? >> 8;
-        note("e $name $code " . millis());
+        my $signal = $? & 127;
+        my $code = $signal ? 128 + $signal : $? >> 8;
+        my $left = kill(0, -$pid) ? 1 : 0;    # its number stays taken while any of its group is there
+        note("e $name $code " . millis() . " $signal $left");
         $heard = 1;
     }
     ring() if $heard;

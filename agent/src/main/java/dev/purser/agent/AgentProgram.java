@@ -61,7 +61,8 @@ public final class AgentProgram implements Callable<Integer> {
   @CommandLine.Option(
       names = "--label",
       split = ",",
-      description = "Labels by which host groups pick this host.")
+      hidden = true,
+      description = "Does nothing any more: labels stand in the definition of the host.")
   private Set<String> labels = new TreeSet<>();
 
   @CommandLine.Option(
@@ -71,6 +72,14 @@ public final class AgentProgram implements Callable<Integer> {
           "Users on whose behalf work may run on this host; without it only the agent's own. What"
               + " is not named here no definition can do.")
   private Set<String> runAs = new TreeSet<>();
+
+  @CommandLine.Option(
+      names = "--pass-on",
+      split = ",",
+      description =
+          "Variables of the agent's own environment that work is given too, besides PATH, LANG, LC_*,"
+              + " TZ, TMPDIR and its user's own.")
+  private Set<String> passOn = new TreeSet<>();
 
   @CommandLine.Option(
       names = "--stop-work-on-exit",
@@ -88,6 +97,9 @@ public final class AgentProgram implements Callable<Integer> {
   @Override
   public Integer call() throws IOException, InterruptedException {
     Files.createDirectories(home);
+    if (!labels.isEmpty()) {
+      AgentLog.warn("--label does nothing any more: labels stand in the definition of the host");
+    }
     if (!keepOthersOut()) {
       AgentLog.warn("another agent is at work in " + home + "; stop it first");
       return 1;
@@ -100,7 +112,7 @@ public final class AgentProgram implements Callable<Integer> {
         new Link(services, host, Files.readString(keyFile).strip(), instance(), labels, home);
     FileWatches watches = new FileWatches(link::send);
     Attempts attempts =
-        new Attempts(home, new RunAs(System.getProperty("user.name"), runAs), link::send);
+        new Attempts(home, new RunAs(System.getProperty("user.name"), runAs), passOn, link::send);
     link.serve(attempts, watches);
     Runtime.getRuntime().addShutdownHook(new Thread(() -> stop(attempts, watches)));
     link.run();

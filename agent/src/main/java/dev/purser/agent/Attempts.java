@@ -1,5 +1,6 @@
 package dev.purser.agent;
 
+import dev.purser.core.problem.Shorten;
 import dev.purser.wire.agent.FromAgent;
 import dev.purser.wire.agent.ToAgent;
 import java.io.IOException;
@@ -10,6 +11,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
@@ -23,6 +25,7 @@ import java.util.function.Supplier;
 
 /** All attempts that this agent knows: starts, follows, stops and forgets them. */
 final class Attempts implements AutoCloseable, Starters.Heard {
+  private static final int MOST_NAMED = 5;
   private static final int BATCH = 200;
   private static final long FOLLOW_EVERY_MILLIS = 200;
   private static final int LOOKS_UNTIL_SUPERVISED = 5;
@@ -57,17 +60,28 @@ final class Attempts implements AutoCloseable, Starters.Heard {
    *
    * @param out takes what is to be told to the service; what is lost is told again
    */
+  /** For a host that gives work no variables of its agent's environment but the usual ones. */
   Attempts(Path home, RunAs runAs, Consumer<FromAgent> out) {
+    this(home, runAs, Set.of(), out);
+  }
+
+  /**
+   * For a home, which is made.
+   *
+   * @param passOn variables of this program's environment that work is given too
+   */
+  Attempts(Path home, RunAs runAs, Set<String> passOn, Consumer<FromAgent> out) {
     this.home = home.resolve("attempts").toAbsolutePath();
     this.telling = new Telling(out);
     this.runAs = runAs;
     try {
       Files.createDirectories(this.home);
+      Homes.close(home, this.home, runAs);
     } catch (IOException e) {
       throw new UncheckedIOException(e);
     }
     this.journal = new Journal(home);
-    this.starters = new Starters(home, this);
+    this.starters = new Starters(home, passOn, this);
     takeUp();
     startThread.setDaemon(true);
     startThread.start();
@@ -249,20 +263,41 @@ final class Attempts implements AutoCloseable, Starters.Heard {
   }
 
   @Override
-  public void ended(String name, int code, long at) {
+  public void ended(String name, int code, long at, boolean bySignal, boolean leavesSome) {
     Followed one = followed.get(name);
-    if (one != null) {
-      end(one, () -> ended(one, code, at));
+    if (one == null) {
+      return;
     }
+    if (leavesSome && (bySignal || one.stopping)) {
+      synchronized (one) {
+        one.ending = true;
+      }
+      stopping.rest(one, () -> end(one, () -> ended(one, code, at, "")));
+      return;
+    }
+    String left = leavesSome ? left(one) : "";
+    end(one, () -> ended(one, code, at, left));
   }
 
-  private static FromAgent.Ended ended(Followed one, int code, long at) {
+  /** What goes on after a shell that has ended by itself: it was its author's wish. */
+  private static String left(Followed one) {
+    List<String> names = one.processes().map(ProcessGroup::names).orElse(List.of());
+    if (names.isEmpty()) {
+      return "";
+    }
+    return Shorten.names(names, MOST_NAMED)
+        + (names.size() == 1 ? " goes on" : " go on")
+        + ", started by it in the background";
+  }
+
+  private static FromAgent.Ended ended(Followed one, int code, long at, String left) {
     if (one.checked >= 0) {
       String how = one.checked == 1 ? "nothing-to-do" : "check-failed";
       return one.end(how, one.checked, "", at, Map.of());
     }
     ValueFile.Reading read = ValueFile.read(one.files.values());
-    return one.end("exited", code, read.problem(), at, read.values());
+    String both = read.problem().isEmpty() || left.isEmpty() ? "" : "; ";
+    return one.end("exited", code, read.problem() + both + left, at, read.values());
   }
 
   @Override
@@ -398,7 +433,7 @@ final class Attempts implements AutoCloseable, Starters.Heard {
   }
 
   private void lookForEnd(Followed one) {
-    if (++one.looks > LOOKS_UNTIL_SUPERVISED) {
+    if (!one.ending && ++one.looks > LOOKS_UNTIL_SUPERVISED) {
       one.looks = 0;
       one.ended = lostIfGone(one).orElse(null);
     }

@@ -21,6 +21,12 @@ final class Followed {
   /** The exit code of the check that ended it; -1 for none. */
   int checked = -1;
 
+  /** Whether it has been asked to stop. */
+  volatile boolean stopping;
+
+  /** Whether its first process is over, and what is left of its group is still to end. */
+  boolean ending;
+
   FromAgent.Ended ended;
   boolean beganTold;
   boolean endTold;

@@ -42,6 +42,20 @@ final class ProcessGroup {
     return !processes(false).isEmpty();
   }
 
+  /** The processes of the group itself that are left: name and number of each. */
+  List<String> names() {
+    List<String> names = new ArrayList<>();
+    for (String process : processes(false)) {
+      try {
+        String name = Files.readString(Path.of("/proc", process, "comm"), StandardCharsets.UTF_8);
+        names.add(name.strip() + " (" + process + ")");
+      } catch (IOException e) {
+        AgentLog.info("process " + process + " has just ended");
+      }
+    }
+    return names;
+  }
+
   /** Whether any process of the attempt is left, wherever it has gone. */
   boolean isAlive() {
     return !processes(true).isEmpty();

@@ -43,6 +43,11 @@ final class StarterLog {
     long number(int word) {
       return Long.parseLong(rest.split(" ")[word]);
     }
+
+    /** The same where the starter of an earlier agent may not have written it. */
+    long number(int word, long otherwise) {
+      return rest.split(" ").length > word ? number(word) : otherwise;
+    }
   }
 
   private StarterLog(Path file) {

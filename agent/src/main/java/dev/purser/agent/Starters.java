@@ -12,6 +12,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -36,6 +37,7 @@ final class Starters implements AutoCloseable {
   private final Path directory;
   private final Heard heard;
   private final int startsALog;
+  private final Set<String> passOn;
   private final List<StarterLog> logs = new CopyOnWriteArrayList<>();
   private final Map<String, StarterLog> claimed = new ConcurrentHashMap<>();
   private final Map<String, Request> waiting = new LinkedHashMap<>();
@@ -55,8 +57,13 @@ final class Starters implements AutoCloseable {
     /** Its check has ended it. */
     void checked(String name, int code);
 
-    /** It is over. */
-    void ended(String name, int code, long at);
+    /**
+     * Its first process is over.
+     *
+     * @param bySignal whether a signal ended it
+     * @param leavesSome whether others of its group may be left
+     */
+    void ended(String name, int code, long at, boolean bySignal, boolean leavesSome);
 
     /** It could not be started. */
     void failed(String name, String reason);
@@ -69,13 +76,15 @@ final class Starters implements AutoCloseable {
    * Puts the script into the agent's home, and forbids the starters of earlier agents to start
    * anything more: what they have not claimed until now they never will.
    *
+   * @param passOn variables of this program's environment that work is given too
    * @throws UncheckedIOException where the home cannot be written
    */
-  Starters(Path home, Heard heard) {
-    this(home, heard, StarterLog.MOST_STARTS);
+  Starters(Path home, Set<String> passOn, Heard heard) {
+    this(home, passOn, heard, StarterLog.MOST_STARTS);
   }
 
-  Starters(Path home, Heard heard, int startsALog) {
+  Starters(Path home, Set<String> passOn, Heard heard, int startsALog) {
+    this.passOn = Set.copyOf(passOn);
     this.startsALog = startsALog;
     this.home = home.toAbsolutePath();
     this.directory = this.home.resolve("starters");
@@ -196,9 +205,12 @@ final class Starters implements AutoCloseable {
     StarterLog log = StarterLog.create(directory);
     Process fresh;
     try {
+      List<String> command = new ArrayList<>();
+      command.addAll(
+          List.of("perl", home.resolve(SCRIPT).toString(), home.toString(), log.file().toString()));
+      command.addAll(passOn);
       fresh =
-          new ProcessBuilder(
-                  "perl", home.resolve(SCRIPT).toString(), home.toString(), log.file().toString())
+          new ProcessBuilder(command)
               .redirectError(ProcessBuilder.Redirect.appendTo(home.resolve("starter.log").toFile()))
               .start();
     } catch (IOException e) {
@@ -299,7 +311,13 @@ final class Starters implements AutoCloseable {
       case 'u' -> claimed.remove(name, log);
       case 'g' -> heard.began(name, line.number(0), line.number(1));
       case 'k' -> heard.checked(name, (int) line.number(0));
-      case 'e' -> heard.ended(name, (int) line.number(0), line.number(1));
+      case 'e' ->
+          heard.ended(
+              name,
+              (int) line.number(0),
+              line.number(1),
+              line.number(2, 0) != 0,
+              line.number(3, 0) != 0);
       case 'f' -> heard.failed(name, line.rest());
       default -> AgentLog.warn("the starter wrote something unknown: " + line);
     }

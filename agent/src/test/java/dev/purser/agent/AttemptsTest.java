@@ -508,4 +508,103 @@ class AttemptsTest {
     assertThat(end.code()).isEqualTo(code);
     assertThat(takeOutput(1).strip()).isEqualTo(output);
   }
+
+  private static long number(String text) {
+    return Long.parseLong(text.strip());
+  }
+
+  /** What is dead and only not yet waited for is not. */
+  private static boolean isAlive(long process) {
+    try {
+      String stat = Files.readString(Path.of("/proc", "" + process, "stat"));
+      return stat.charAt(stat.lastIndexOf(')') + 2) != 'Z';
+    } catch (IOException e) {
+      return false;
+    }
+  }
+
+  /** {@code kill -9} of the shell alone: what it started does not run on unseen beside a rerun. */
+  @Test
+  void aKilledShellTakesItsGroupAlongBeforeItCountsAsOver() throws IOException {
+    Path child = home.resolve("child");
+    attempts.start(
+        start(
+            1,
+            "sh -c 'trap \"\" TERM; echo $$ > " + child + "; while :; do sleep 1; done' & wait"));
+    await(() -> child.toFile().length() > 1);
+    long inner = number(Files.readString(child));
+    long shell = ProcessHandle.of(inner).flatMap(ProcessHandle::parent).orElseThrow().pid();
+    ProcessHandle.of(shell).orElseThrow().destroyForcibly();
+    assertThat(awaitEnd(1).code()).isEqualTo(137);
+    assertThat(isAlive(inner)).isFalse();
+  }
+
+  @Test
+  void whatGoesOnAfterAShellThatEndedByItselfIsNamed() throws IOException {
+    Path child = home.resolve("child");
+    attempts.start(start(1, "sleep 30 & echo $! > " + child + "; exit 3"));
+    FromAgent.Ended end = awaitEnd(1);
+    long left = number(Files.readString(child));
+    assertThat(end.code()).isEqualTo(3);
+    assertThat(end.note())
+        .isEqualTo("sleep (" + left + ") goes on, started by it in the background");
+    assertThat(isAlive(left)).isTrue();
+    ProcessHandle.of(left).orElseThrow().destroyForcibly();
+  }
+
+  /** What is asked to stop is over when the last of it is, which has its grace. */
+  @Test
+  void whatIsAskedToStopIsOverWhenTheLastOfItIs() throws IOException {
+    Path done = home.resolve("done");
+    Path ready = home.resolve("ready");
+    attempts.start(
+        start(
+            1,
+            "sh -c 'trap \"sleep 1; echo tidied > "
+                + done
+                + "; exit\" TERM; echo > "
+                + ready
+                + "; while :; do sleep 0.1; done' & wait"));
+    await(() -> Files.exists(ready));
+    attempts.stop(new ToAgent.Stop(1, 1, 1, 10_000));
+    awaitEnd(1);
+    assertThat(done).exists();
+  }
+
+  @Test
+  void workHasOfTheAgentsEnvironmentOnlyWhatIsNamed() {
+    attempts.close();
+    attempts = new Attempts(home, RunAs.ownOnly(), Set.of("JAVA_HOME_OF_A_TEST"), told::add);
+    attempts.start(start(1, "env | cut -d= -f1 | sort"));
+    Set<String> names = new TreeSet<>(takeOutput(1).lines().toList());
+    assertThat(names).contains("PATH", "PIER", "PURSER_VALUES");
+    names.removeIf(name -> name.startsWith("LC_"));
+    assertThat(
+            Set.of(
+                "HOME",
+                "LANG",
+                "LOGNAME",
+                "OLDPWD",
+                "PATH",
+                "PIER",
+                "PURSER_VALUES",
+                "PWD",
+                "SHELL",
+                "SHLVL",
+                "TMPDIR",
+                "TZ",
+                "USER",
+                "_"))
+        .containsAll(names);
+  }
+
+  @Test
+  void anAgentsHomeIsForItsOwnEyes() throws IOException {
+    attempts.start(start(1, "echo a=1 >> $PURSER_VALUES; sleep 0.5"));
+    awaitEnd(1);
+    for (Path path : List.of(home, home.resolve("attempts"))) {
+      assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(path)))
+          .isEqualTo("rwx------");
+    }
+  }
 }

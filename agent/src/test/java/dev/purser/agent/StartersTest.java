@@ -10,6 +10,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.function.BooleanSupplier;
 import org.junit.jupiter.api.AfterEach;
@@ -38,7 +39,7 @@ class StartersTest {
         }
 
         @Override
-        public void ended(String name, int code, long at) {
+        public void ended(String name, int code, long at, boolean bySignal, boolean leavesSome) {
           heard.add("ended " + name + " " + code);
         }
 
@@ -51,7 +52,7 @@ class StartersTest {
   @BeforeEach
   void begin() throws IOException {
     Files.createDirectories(home.resolve("attempts"));
-    starters = new Starters(home, ears, 3);
+    starters = new Starters(home, Set.of(), ears, 3);
   }
 
   @AfterEach
@@ -129,7 +130,7 @@ class StartersTest {
     ProcessHandle first = processes(home).get(0);
     new ProcessBuilder("kill", "-STOP", "" + first.pid()).start().waitFor();
     start("2.1", "echo x >>" + home.resolve("marks"));
-    try (Starters next = new Starters(home, ears, 3)) {
+    try (Starters next = new Starters(home, Set.of(), ears, 3)) {
       next.takeUp();
       assertThat(next.isClaimed("1.1")).isTrue();
       assertThat(next.isClaimed("2.1")).isFalse();
@@ -150,7 +151,7 @@ class StartersTest {
     new ProcessBuilder("kill", "-STOP", "" + first.pid()).start().waitFor();
     start("2.1", "echo x >>" + home.resolve("marks"));
     starters.close();
-    starters = new Starters(home, ears, 3);
+    starters = new Starters(home, Set.of(), ears, 3);
     starters.takeUp();
     start("2.1", "echo x >>" + home.resolve("marks") + "; sleep 2; exit 9");
     await(() -> heard.contains("began 2.1"));

@@ -242,6 +242,22 @@ final class SiteCommands {
     }
 
     @CommandLine.Command(
+        name = "end-key",
+        mixinStandardHelpOptions = true,
+        description =
+            "Ends the key of a host at once: its agent is cut off, its work goes on unseen until the"
+                + " agent is enrolled anew.")
+    Integer endKey(
+        @CommandLine.Parameters(paramLabel = "HOST", description = "The host's name.") String host,
+        @CommandLine.Option(names = "--reason", defaultValue = "", description = "Why.")
+            String reason) {
+      Service.loggedIn()
+          .delete("/hosts/" + Service.encode(host) + "/key", Map.of("reason", reason));
+      output.line("the key of " + host + " has ended; purser hosts enrol " + host + " begins anew");
+      return 0;
+    }
+
+    @CommandLine.Command(
         name = "enrol",
         mixinStandardHelpOptions = true,
         description = "Makes a token with which the agent of a host can be enrolled once.")

@@ -29,7 +29,6 @@ final class AgentConnection {
   final String host;
   final String instance;
   final Instant since;
-  volatile java.util.Set<String> labels = java.util.Set.of();
   volatile ToAgent.Look look;
   volatile long lastSeen;
 

@@ -17,7 +17,6 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
@@ -54,7 +53,8 @@ public class AgentLink extends TextWebSocketHandler {
   private final Clock clock;
   private final Map<String, AgentConnection> connected = new ConcurrentHashMap<>();
   private final ExecutorService senders;
-  private final AttemptNews news = new AttemptNews();
+  private final AttemptOwners owners;
+  private final AttemptNews news;
   private final long clockOffset;
 
   AgentLink(
@@ -63,6 +63,7 @@ public class AgentLink extends TextWebSocketHandler {
       HostRecords hosts,
       Lookouts lookouts,
       Journals journals,
+      AttemptOwners owners,
       Live live,
       Clock clock,
       Settings settings,
@@ -73,6 +74,8 @@ public class AgentLink extends TextWebSocketHandler {
     this.hosts = hosts;
     this.lookouts = lookouts;
     this.journals = journals;
+    this.owners = owners;
+    this.news = new AttemptNews(owners);
     this.live = live;
     this.clock = clock;
     this.senders =
@@ -200,6 +203,15 @@ public class AgentLink extends TextWebSocketHandler {
   @EventListener
   void cutOff(Engine.CutOff event) {
     dropAll("the database is away");
+  }
+
+  /** Ends the connection of a host, whose key is good no more. */
+  public void drop(String host, String reason) {
+    AgentConnection one = connected.remove(host);
+    if (one != null) {
+      one.close(reason);
+      live.hostsChanged();
+    }
   }
 
   private void dropAll(String reason) {
@@ -346,6 +358,12 @@ public class AgentLink extends TextWebSocketHandler {
   }
 
   private void keep(AgentConnection one, FromAgent.Output output) {
+    if (!owners.isOn(one.host, output.run(), output.attempt())) {
+      // as if it were kept, so that nothing is said for ever
+      long end = output.offset() + output.data().length;
+      one.send(new ToAgent.OutputTaken(output.run(), output.attempt(), end, output.complete()));
+      return;
+    }
     long kept =
         outputs.keep(
             Where.onHost(one.host),
@@ -394,7 +412,6 @@ public class AgentLink extends TextWebSocketHandler {
                 answers -> {
                   one.send(new ToAgent.Welcome("Purser 0.1.0", clock.millis(), engine.epoch()));
                   answers.forEach(one::send);
-                  one.labels = Set.copyOf(hello.labels());
                   sendLook(one);
                   lookouts.toTidy(one.host).forEach(one::send);
                   LOG.info("host {} is connected", one.host);
@@ -412,7 +429,7 @@ public class AgentLink extends TextWebSocketHandler {
 
   private void sendLook(AgentConnection one) {
     if (one.greeted) {
-      ToAgent.Look look = lookouts.lookFor(one.host, one.labels);
+      ToAgent.Look look = lookouts.lookFor(one.host);
       if (!look.equals(one.look)) {
         one.look = look;
         one.send(look);

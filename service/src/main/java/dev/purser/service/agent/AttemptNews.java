@@ -1,6 +1,5 @@
 package dev.purser.service.agent;
 
-import dev.purser.core.board.BoardView;
 import dev.purser.core.event.BoardEvent;
 import dev.purser.core.run.Ending;
 import dev.purser.service.board.Turn;
@@ -17,6 +16,11 @@ final class AttemptNews {
   private static final int LONGEST_NAME = 100;
   private static final int LONGEST_VALUE = 1_000;
   private static final Logger LOG = LoggerFactory.getLogger(AttemptNews.class);
+  private final AttemptOwners owners;
+
+  AttemptNews(AttemptOwners owners) {
+    this.owners = owners;
+  }
 
   /**
    * An end with all that came with it, made ready outside of the engine's turn.
@@ -79,7 +83,7 @@ final class AttemptNews {
   }
 
   boolean began(Turn turn, AgentConnection one, FromAgent.Began began) {
-    if (!isTheirs(turn.board(), one, began.run(), began.attempt())) {
+    if (!owners.isOn(one.host, turn.board(), began.run(), began.attempt())) {
       return false;
     }
     tellBegan(turn, one, began.run(), began.attempt(), began.at());
@@ -98,7 +102,7 @@ final class AttemptNews {
 
   boolean ended(Turn turn, AgentConnection one, Whole whole) {
     FromAgent.Ended ended = whole.message();
-    if (!isTheirs(turn.board(), one, ended.run(), ended.attempt())) {
+    if (!owners.isOn(one.host, turn.board(), ended.run(), ended.attempt())) {
       return false;
     }
     if (ended.began() > 0) {
@@ -139,23 +143,5 @@ final class AttemptNews {
             Map.of(),
             null);
     return ended(turn, one, new Whole(bare, ending, Map.of(), new byte[0]));
-  }
-
-  /** An agent can say nothing about an attempt that was given to another host. */
-  private static boolean isTheirs(BoardView board, AgentConnection one, long run, int attempt) {
-    boolean theirs =
-        board
-            .status(run)
-            .filter(status -> status.attempts() == attempt)
-            .map(status -> status.where().isOn(one.host))
-            .orElse(true);
-    if (!theirs) {
-      LOG.warn(
-          "host {} speaks of attempt {} of run {}, which is not on it; left out",
-          one.host,
-          attempt,
-          run);
-    }
-    return theirs;
   }
 }

@@ -20,6 +20,8 @@ import org.springframework.transaction.annotation.Transactional;
 public class HostRecords {
   private static final Duration TOKEN_LIFE = Duration.ofHours(24);
 
+  private static final String ENDED = "ended ";
+
   private final EntityManager rows;
   private final Clock clock;
 
@@ -75,6 +77,20 @@ public class HostRecords {
       rows.persist(known);
     }
     return key;
+  }
+
+  /**
+   * Ends the key of a host: its agent must be enrolled anew.
+   *
+   * @return false where the host has none
+   */
+  public boolean endKey(String host) {
+    HostRow row = rows.find(HostRow.class, host);
+    boolean has = row != null && !row.keyHash.startsWith(ENDED);
+    if (has) {
+      row.keyHash = ENDED + Secrets.fresh().substring(0, 40); // which no key comes to
+    }
+    return has;
   }
 
   /**

@@ -14,7 +14,6 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -98,8 +97,6 @@ class HostWatch implements SiteWatch {
 
   private SiteTrouble trouble(String host, HostRow row) {
     Definitions definitions = engine.definitions();
-    Set<String> labels =
-        Arrays.stream(row.labels.split(",")).filter(l -> !l.isEmpty()).collect(Collectors.toSet());
     String title =
         definitions.hosts().stream()
             .filter(one -> one.name().equals(host))
@@ -121,14 +118,14 @@ class HostWatch implements SiteWatch {
                 : "; " + running + (running == 1 ? " run was" : " runs were") + " on it")
             + ". Is the host up, the agent started, and the network open from there to here?";
     return new SiteTrouble(
-        ABOUT + host, AlertSubject.HOST, title, text, placedOn(host, labels, definitions));
+        ABOUT + host, AlertSubject.HOST, title, text, placedOn(host, definitions));
   }
 
   /** Streams with work for a host: their people want to know. */
-  private static List<Stream> placedOn(String host, Set<String> labels, Definitions definitions) {
+  private static List<Stream> placedOn(String host, Definitions definitions) {
     Set<String> groups =
         definitions.hostGroups().stream()
-            .filter(group -> group.contains(host, union(labels, host, definitions)))
+            .filter(group -> group.contains(host, labels(host, definitions)))
             .map(group -> group.name())
             .collect(Collectors.toSet());
     return definitions.streams().stream()
@@ -136,8 +133,8 @@ class HostWatch implements SiteWatch {
         .toList();
   }
 
-  private static Set<String> union(Set<String> labels, String host, Definitions definitions) {
-    Set<String> all = new TreeSet<>(labels);
+  private static Set<String> labels(String host, Definitions definitions) {
+    Set<String> all = new TreeSet<>();
     definitions.hosts().stream()
         .filter(one -> one.name().equals(host))
         .forEach(one -> all.addAll(one.labels()));

@@ -68,7 +68,7 @@ class Journals {
             new ToAgent.Stop(engine.epoch(), old.run(), old.attempt(), GRACE_FOR_STRANGERS_MILLIS));
       }
     }
-    turn.apply(new BoardEvent.HostSeen(turn.now(), host, Set.copyOf(hello.labels())));
+    turn.apply(new BoardEvent.HostSeen(turn.now(), host, Set.of()));
     return answers;
   }
 

@@ -26,7 +26,6 @@ import dev.purser.wire.api.Views;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Size;
-import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -38,11 +37,13 @@ import org.springframework.http.MediaType;
 import org.springframework.http.ProblemDetail;
 import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.Authentication;
+import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
 /** Hosts. */
@@ -108,9 +109,6 @@ class HostController {
       Definitions definitions) {
     Optional<AgentLink.Presence> presence = link.presence(name);
     Set<String> labels = new TreeSet<>(defined == null ? Set.of() : defined.labels());
-    if (row != null) {
-      Arrays.stream(row.labels.split(",")).filter(l -> !l.isEmpty()).forEach(labels::add);
-    }
     List<String> groups =
         definitions.hostGroups().stream()
             .filter(group -> group.contains(name, labels))
@@ -194,13 +192,30 @@ class HostController {
     return new Views.EnrolmentToken(name, token.token(), token.expires());
   }
 
+  /** Ends the key of a host at once: its agent is cut off, and must be enrolled anew. */
+  @DeleteMapping("/api/v1/hosts/{name}/key")
+  ResponseEntity<Void> endKey(
+      @PathVariable @Size(max = Limits.NAME) String name,
+      @RequestParam(defaultValue = "") @Size(max = Limits.REASON) String reason,
+      Authentication who,
+      HttpServletRequest http) {
+    if (!records.endKey(name)) {
+      throw new Problems.NotFound("host \"" + name + "\" has no key that could be ended");
+    }
+    link.drop(name, "the key of this host has been ended");
+    audit.write(Asking.actor(who, http), "end key", "host " + name, Asking.reason(reason));
+    return ResponseEntity.noContent().build();
+  }
+
   /** Where agents enrol. */
   @PostMapping(Enrolment.PATH)
   ResponseEntity<Object> enrol(@Valid @RequestBody Enrolment.Request request) {
     try {
       String host = request.host() == null ? "" : request.host();
       String token = request.token() == null ? "" : request.token();
-      return ResponseEntity.ok(new Enrolment.Granted(records.enrol(host, token)));
+      String key = records.enrol(host, token);
+      link.drop(host, "another agent was enrolled for this host");
+      return ResponseEntity.ok(new Enrolment.Granted(key));
     } catch (NotUnderstood e) {
       return ResponseEntity.status(HttpStatus.FORBIDDEN)
           .body(ProblemDetail.forStatusAndDetail(HttpStatus.FORBIDDEN, e.getMessage()));

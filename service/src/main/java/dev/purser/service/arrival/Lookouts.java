@@ -7,6 +7,7 @@ import dev.purser.core.definition.FileWatch;
 import dev.purser.core.definition.HostDefinition;
 import dev.purser.core.definition.HostGroup;
 import dev.purser.core.definition.Kind;
+import dev.purser.core.pattern.FilePattern;
 import dev.purser.service.Settings;
 import dev.purser.service.board.Engine;
 import dev.purser.wire.agent.FromAgent;
@@ -218,32 +219,28 @@ public class Lookouts {
     return watch + "\n" + directory + "\n" + pattern;
   }
 
-  /**
-   * What a host's agent is to look for.
-   *
-   * @param labels those that the agent has given itself
-   */
-  public ToAgent.Look lookFor(String host, Set<String> labels) {
+  /** What a host's agent is to look for. */
+  public ToAgent.Look lookFor(String host) {
     Definitions definitions = engine.definitions();
     List<ToAgent.Task> all = new ArrayList<>();
     Map<String, List<ToAgent.Task>> tasks = asked.tasks();
     for (FileWatch watch : definitions.fileWatches()) {
-      if (isOn(watch, host, labels, definitions)) {
+      if (isOn(watch, host, definitions)) {
         all.addAll(tasks.getOrDefault(watch.name(), List.of()));
       }
     }
     return new ToAgent.Look(all);
   }
 
-  private static boolean isOn(
-      FileWatch watch, String host, Set<String> labels, Definitions definitions) {
+  /** Labels come from definitions alone: an agent cannot give itself any. */
+  private static boolean isOn(FileWatch watch, String host, Definitions definitions) {
     if (watch.place() instanceof FileWatch.Place.OnHost on) {
       return on.host().equals(host);
     }
     if (!(watch.place() instanceof FileWatch.Place.OnEachOf each)) {
       return false;
     }
-    Set<String> all = new HashSet<>(labels);
+    Set<String> all = new HashSet<>();
     definitions.hosts().stream()
         .filter(one -> one.name().equals(host))
         .map(HostDefinition::labels)
@@ -274,12 +271,35 @@ public class Lookouts {
    * @return what need not be told again, once it is on record
    */
   public CompletableFuture<ToAgent.FoundTaken> found(String host, FromAgent.Found found) {
+    Definitions definitions = engine.definitions();
     List<Finding> findings =
-        found.files().stream().flatMap(one -> Findings.of(one).stream()).toList();
+        found.files().stream()
+            .flatMap(one -> Findings.of(one).stream())
+            .filter(one -> isLookedForOn(host, one, definitions))
+            .toList();
     return found(host, findings)
         .thenApply(
             done ->
                 new ToAgent.FoundTaken(found.number(), done.stream().map(Findings::done).toList()));
+  }
+
+  /** Whether a host was asked to look for such a file: anything else is nobody's. */
+  private static boolean isLookedForOn(String host, Finding one, Definitions definitions) {
+    boolean asked =
+        definitions.fileWatches().stream()
+            .filter(watch -> watch.name().equals(one.watch()))
+            .anyMatch(
+                watch ->
+                    isOn(watch, host, definitions)
+                        && FilePattern.of(one.pattern(), watch.handling().caseSensitive())
+                            .matches(one.name()));
+    if (!asked) {
+      LOG.warn(
+          "host {} speaks of a file of watch {} that it is not asked for; left out",
+          host,
+          one.watch());
+    }
+    return asked;
   }
 
   /** Takes in what was found at a place; answers those of which nothing more need be told. */

@@ -90,6 +90,7 @@ public final class WhoMay {
           viewer("GET", "/api/v1/hosts"),
           operator("POST", "/api/v1/hosts/{name}/actions"),
           administrator("POST", "/api/v1/hosts/{name}/enrolment-token"),
+          administrator("DELETE", "/api/v1/hosts/{name}/key"),
           viewer("POST", "/api/v1/history/amount"),
           administrator("POST", "/api/v1/history/deletion"));
 

@@ -10,6 +10,7 @@ import dev.purser.service.action.Actions;
 import dev.purser.service.action.Start;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
+import dev.purser.service.output.OutputStore;
 import dev.purser.service.plan.PlanKeeper;
 import dev.purser.service.publish.Publisher;
 import dev.purser.service.run.RunRecords;
@@ -26,6 +27,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.boot.test.web.server.LocalServerPort;
+import org.springframework.jdbc.core.JdbcTemplate;
 
 /** Agents that are of another version, lie, or talk nonsense, over real connections. */
 class StrangersTest extends OnDatabase {
@@ -38,6 +40,8 @@ class StrangersTest extends OnDatabase {
   @Autowired private PlanKeeper plan;
   @Autowired private RunRecords runs;
   @Autowired private AgentLink link;
+  @Autowired private JdbcTemplate rows;
+  @Autowired private OutputStore outputs;
   @LocalServerPort private int port;
   private Talk talk;
 
@@ -175,6 +179,93 @@ class StrangersTest extends OnDatabase {
     honest.awaitFrame("recorded");
     assertThat(state(run)).isEqualTo("succeeded");
     honest.hangUp();
+  }
+
+  /** Output, values and ends of attempts that are not its own are kept nowhere. */
+  @Test
+  void aStolenKeyIsWorthOneHost() throws Exception {
+    long run = started("strange/theft", "robbed");
+    Talk robbed = connect("robbed", key("robbed"), "one");
+    robbed.say(Talk.hello(System.currentTimeMillis(), 0));
+    robbed.awaitFrame("\"start\"");
+    talk = connect("strange", key("strange"), "one");
+    talk.say(Talk.hello(System.currentTimeMillis(), 0));
+    talk.awaitFrame("welcome");
+    talk.say(
+        "[{\"type\":\"output\",\"run\":"
+            + run
+            + ",\"attempt\":1,\"offset\":0,\"data\":\"aGVsbG8=\",\"complete\":true,\"total\":5}]");
+    talk.awaitFrame("taken");
+    long now = System.currentTimeMillis();
+    robbed.say(ended(run, now, now));
+    robbed.awaitFrame("recorded");
+    talk.say(ended(run, now, now).replace("\"code\":0", "\"code\":9"));
+    talk.awaitFrame("recorded");
+    assertThat(state(run)).isEqualTo("succeeded");
+    assertThat(outputs.read(run, 1, 0, 100).data()).isEmpty();
+    robbed.hangUp();
+  }
+
+  @Test
+  void aKeyIsEndedAtOnceAndSoIsTheConnectionOfOneThatIsReplaced() throws Exception {
+    String old = key("strange");
+    talk = connect("strange", old, "one");
+    talk.say(Talk.hello(System.currentTimeMillis(), 0));
+    talk.awaitFrame("welcome");
+    assertThat(hosts.endKey("strange")).isTrue();
+    assertThat(hosts.endKey("strange")).isFalse();
+    link.drop("strange", "the key of this host has been ended");
+    assertThat(talk.closedBecause()).isEqualTo("the key of this host has been ended");
+    assertThatThrownBy(() -> connect("strange", old, "one"))
+        .cause()
+        .isInstanceOfSatisfying(
+            WebSocketHandshakeException.class,
+            e ->
+                assertThat(e.getResponse().headers().firstValue("Purser-Reason"))
+                    .contains("wrong key for host \"strange\"; enrol its agent again"));
+    talk = connect("strange", key("strange"), "two");
+  }
+
+  /** Only what a host was asked to look for can it have found. */
+  @Test
+  void aFindIsCheckedAgainstWatchHostAndPattern() throws Exception {
+    publisher.publish(
+        List.of(
+            new SourceFile(
+                "test.yaml",
+                "host: strange\n---\nhost: honest\n---\nfile-watch: mine\nhost: strange\npath:"
+                    + " /in/*.csv\n---\nfile-watch: theirs\nhost: honest\npath: /in/*.csv\n")),
+        Optional.empty(),
+        IDA,
+        "test");
+    talk = connect("strange", key("strange"), "one");
+    talk.say(Talk.hello(System.currentTimeMillis(), 0));
+    talk.awaitFrame("welcome");
+    talk.awaitFrame("\"mine\"");
+    talk.say(
+        "[{\"type\":\"found\",\"number\":1,\"files\":["
+            + file("theirs", "a.csv")
+            + ","
+            + file("mine", "a.txt")
+            + ","
+            + file("mine", "a.csv")
+            + "]}]");
+    talk.awaitFrame("\"number\":1");
+    assertThat(
+            rows.queryForList(
+                "select concat(watch, ' ', path) from arrival where place = 'strange'",
+                String.class))
+        .containsExactly("mine /in/a.csv");
+  }
+
+  private static String file(String watch, String name) {
+    return "{\"watch\":\""
+        + watch
+        + "\",\"directory\":\"/in\",\"pattern\":\"*.csv\",\"name\":\""
+        + name
+        + "\",\"size\":7,\"modified\":1000,\"key\":\"1:2:"
+        + name
+        + "\",\"state\":\"ready\",\"note\":\"\",\"checksum\":\"\"}";
   }
 
   /** Whatever comes with it: the end counts, once, and what can be kept of the rest is. */
