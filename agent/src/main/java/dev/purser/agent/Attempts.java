@@ -1,6 +1,5 @@
 package dev.purser.agent;
 
-import dev.purser.core.problem.Shorten;
 import dev.purser.wire.agent.FromAgent;
 import dev.purser.wire.agent.ToAgent;
 import java.io.IOException;
@@ -285,7 +284,9 @@ final class Attempts implements AutoCloseable, Starters.Heard {
     if (names.isEmpty()) {
       return "";
     }
-    return Shorten.names(names, MOST_NAMED)
+    int more = Math.max(0, names.size() - MOST_NAMED);
+    return String.join(", ", names.subList(0, names.size() - more))
+        + (more == 0 ? "" : " and " + more + " more")
         + (names.size() == 1 ? " goes on" : " go on")
         + ", started by it in the background";
   }

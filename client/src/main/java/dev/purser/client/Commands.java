@@ -92,6 +92,7 @@ final class Commands {
           one("audit", SiteCommands.Audit::new),
           one("people", PeopleCommands.People::new),
           one("tokens", PeopleCommands.Tokens::new),
+          one("secrets", SecretCommands::new),
           one("doctor", CareCommands.Doctor::new),
           one("forget", CareCommands.Forget::new),
           one("generate-completion", AutoComplete.GenerateCompletion::new));

@@ -18,6 +18,8 @@ import org.dmfs.rfc5545.recur.RecurrenceRuleIterator;
  *     the same days wherever they begin
  */
 public record Recurrence(String text, Optional<LocalDate> anchor) implements DayRule {
+  private static final int MOST_COUNTED = 100_000;
+  private static final int LAST_YEAR = 9999;
   private static final Set<Freq> OF_DAYS =
       EnumSet.of(Freq.YEARLY, Freq.MONTHLY, Freq.WEEKLY, Freq.DAILY);
 
@@ -92,7 +94,7 @@ public record Recurrence(String text, Optional<LocalDate> anchor) implements Day
     return new DateTime(day.getYear(), day.getMonthValue() - 1, day.getDayOfMonth());
   }
 
-  /** The last day that it can pick; empty where it has no end. */
+  /** The last day that it can pick; empty where it has no end, or one beyond all counting. */
   public Optional<LocalDate> last() {
     RecurrenceRule rule = parse(text);
     if (rule.isInfinite()) {
@@ -101,8 +103,11 @@ public record Recurrence(String text, Optional<LocalDate> anchor) implements Day
     LocalDate start = anchor.orElse(LocalDate.of(1970, 1, 1));
     LocalDate last = start;
     RecurrenceRuleIterator found = rule.iterator(dateTime(start));
-    while (found.hasNext()) {
+    for (int counted = 0; found.hasNext(); counted++) {
       DateTime next = found.nextDateTime();
+      if (counted == MOST_COUNTED || next.getYear() > LAST_YEAR) {
+        return Optional.empty();
+      }
       last = LocalDate.of(next.getYear(), next.getMonth() + 1, next.getDayOfMonth());
     }
     return Optional.of(last);

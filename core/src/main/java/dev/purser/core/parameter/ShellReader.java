@@ -36,6 +36,11 @@ final class ShellReader {
 
   private record HereDocument(String end, boolean tabs) {}
 
+  /** Of the words after which a command begins. */
+  private static final int LONGEST_WORD = 4;
+
+  private static final int DEEPEST = 1_000;
+
   private final Placeholders placeholders;
   private final StringBuilder out = new StringBuilder();
   private final Deque<Frame> open = new ArrayDeque<>(List.of(Frame.COMMAND));
@@ -59,8 +64,7 @@ final class ShellReader {
       boolean starts =
           at >= plainUntil
               && text.charAt(at) == '$'
-              && placeholder.find(at)
-              && placeholder.start() == at;
+              && placeholder.region(at, text.length()).lookingAt();
       if (starts && placeholder.group().startsWith("$$")) {
         plainUntil = placeholder.end();
         open.push(Frame.BRACES);
@@ -126,6 +130,10 @@ final class ShellReader {
   }
 
   private void open(Frame frame, int count) {
+    if (open.size() > DEEPEST) {
+      take(count); // no shell goes so deep
+      return;
+    }
     open.push(frame);
     if (frame == Frame.COMMAND) {
       cases.push(0);
@@ -283,11 +291,16 @@ final class ShellReader {
   }
 
   private boolean isCommandStart() {
-    String before = out.toString().stripTrailing();
+    int end = out.length();
+    while (end > 0 && Character.isWhitespace(out.charAt(end - 1))) {
+      if (out.charAt(--end) == '\n') {
+        return true;
+      }
+    }
+    String before = out.substring(Math.max(0, end - LONGEST_WORD), end);
     return isWordStart()
         && (before.isEmpty()
             || ";&|(`".indexOf(before.charAt(before.length() - 1)) >= 0
-            || out.toString().endsWith("\n")
             || before.endsWith("do")
             || before.endsWith("then")
             || before.endsWith("else"));

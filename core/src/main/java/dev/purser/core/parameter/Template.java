@@ -32,11 +32,14 @@ import java.util.regex.Pattern;
  * dollar sign before the brace keeps the text as it is.
  */
 public final class Template {
-  static final Pattern PLACEHOLDER = Pattern.compile("\\$?\\$\\{([^}]*)}");
-  private static final String FORMAT = "\\s*(?:\\|\\s*(.+?))?";
+  /** What stands in braces is short: so that a text of nothing but braces is read in one pass. */
+  private static final int LONGEST_INSIDE = 200;
+
+  static final Pattern PLACEHOLDER = Pattern.compile("\\$?\\$\\{([^}]{0," + LONGEST_INSIDE + "})}");
+  private static final String FORMAT = "\\s*+(?:\\|\\s*+(.+))?";
   private static final Pattern DATE =
       Pattern.compile(
-          "date\\s*(?:([+-])\\s*(\\d{1,4})\\s+(business days?|days?|weeks?|months?|quarters?|years?))?"
+          "date\\s*+(?:([+-])\\s*+(\\d{1,4})\\s+(business days?|days?|weeks?|months?|quarters?|years?))?"
               + FORMAT);
   private static final Pattern DAY =
       Pattern.compile(

@@ -9,8 +9,10 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 class TemplateTest {
   private static final LocalDate FRIDAY = LocalDate.of(2027, 3, 5);
@@ -96,5 +98,33 @@ class TemplateTest {
     assertThat(upwards.of("a"))
         .contains(new Parameters.Effective("start", Parameters.Origin.START));
     assertThat(upwards.of(Parameters.Origin.SITE)).containsOnlyKeys("b");
+  }
+
+  /** Texts that others make up are read in one pass, whatever is in them. */
+  @ParameterizedTest
+  @ValueSource(
+      strings = {
+        "${date%s}",
+        "${date | %s",
+        "${",
+        "$",
+        "$$",
+        "${value %s of",
+        "case ",
+        "esac;",
+        "'${",
+        "`"
+      })
+  @Timeout(5)
+  void noTextTakesLong(String piece) {
+    String once = piece.replace("%s", " ".repeat(50_000));
+    String text = once.length() > 1_000 ? once : once.repeat(100_000 / once.length());
+    ShellLine.values(text);
+    try {
+      Template.asked(text);
+      Template.fill(text, FRIDAY, Calendars.NONE, Map.of());
+    } catch (Template.TemplateException e) {
+      assertThat(e.getMessage()).isNotEmpty();
+    }
   }
 }

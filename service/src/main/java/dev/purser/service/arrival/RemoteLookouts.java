@@ -11,13 +11,11 @@ import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.FileWatch;
 import dev.purser.core.definition.Kind;
 import dev.purser.service.board.Engine;
+import dev.purser.service.secret.SecretPermits;
 import dev.purser.wire.agent.FromAgent;
 import dev.purser.wire.agent.ToAgent;
 import jakarta.annotation.PreDestroy;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
-import java.nio.file.Path;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -53,6 +51,7 @@ public class RemoteLookouts {
   private final Engine engine;
   private final Lookouts lookouts;
   private final ArrivalRecords records;
+  private final SecretPermits permits;
   private final Clock clock;
   private final Map<String, Place> places = new ConcurrentHashMap<>();
   private final ScheduledExecutorService threads =
@@ -77,7 +76,13 @@ public class RemoteLookouts {
     boolean tidied;
   }
 
-  RemoteLookouts(Engine engine, Lookouts lookouts, ArrivalRecords records, Clock clock) {
+  RemoteLookouts(
+      Engine engine,
+      Lookouts lookouts,
+      ArrivalRecords records,
+      SecretPermits permits,
+      Clock clock) {
+    this.permits = permits;
     this.engine = engine;
     this.lookouts = lookouts;
     this.records = records;
@@ -182,6 +187,10 @@ public class RemoteLookouts {
   }
 
   private RemotePlace opened(Connection connection, Place place) throws IOException {
+    Optional<String> refusal = permits.refusal(connection); // which may have come since
+    if (refusal.isPresent()) {
+      throw new IOException(refusal.get());
+    }
     if (place.open == null || !connection.equals(place.connection)) {
       close(place);
       place.open = open(connection);
@@ -197,22 +206,8 @@ public class RemoteLookouts {
     }
   }
 
-  static RemotePlace open(Connection connection) throws IOException {
-    String secret = "";
-    if (!connection.secretFile().isEmpty()) {
-      try {
-        secret = Files.readString(Path.of(connection.secretFile()), StandardCharsets.UTF_8).strip();
-      } catch (IOException e) {
-        throw new IOException(
-            "cannot read the secret of " + connection.name() + " in " + connection.secretFile(), e);
-      }
-    } else if (!connection.secretEnvironment().isEmpty()) {
-      secret = System.getenv(connection.secretEnvironment());
-      if (secret == null) {
-        throw new IOException(
-            "the service has no variable " + connection.secretEnvironment() + " with the secret");
-      }
-    }
+  private RemotePlace open(Connection connection) throws IOException {
+    String secret = permits.secretOf(connection);
     return connection.isSftp()
         ? new SftpPlace(connection, secret)
         : new ObjectStorePlace(connection, secret);

@@ -61,9 +61,11 @@ public class Tokens {
   /** The token of a number. */
   @Transactional(readOnly = true)
   public Optional<TokenRow> byId(long id) {
-    return rows.createQuery("from TokenRow t where t.id = :id", TokenRow.class)
+    return rows
+        .createQuery("from TokenRow t where t.id = :id", TokenRow.class)
         .setParameter("id", id)
-        .getResultStream()
+        .getResultList()
+        .stream()
         .findFirst();
   }
 

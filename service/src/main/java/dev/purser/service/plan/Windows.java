@@ -25,6 +25,8 @@ import org.springframework.stereotype.Component;
 public class Windows {
   private static final int MOST_RUNS = 20_000;
 
+  private static final int MOST_YEARS_BACK = 10;
+
   private final Engine engine;
   private final RunRecords runs;
   private final PlannedRuns planned;
@@ -110,6 +112,14 @@ public class Windows {
           from.isAfter(today)
               ? "windows are filled in back to a date that is past, not " + from
               : "the schedule of " + path + " begins on " + begins + "; " + from + " is before it");
+    }
+    if (from.isBefore(today.minusYears(MOST_YEARS_BACK))) {
+      throw new NotUnderstood(
+          "windows are filled in for at most "
+              + MOST_YEARS_BACK
+              + " years back at once: take "
+              + today.minusYears(MOST_YEARS_BACK)
+              + " or a later date");
     }
     List<PlannedRun> due = new ArrayList<>();
     for (PlannedRun run : new Planner(turn.definitions()).plan(stream, from, today)) {

@@ -20,6 +20,7 @@ import dev.purser.service.live.Live;
 import dev.purser.service.plan.Pauses;
 import dev.purser.service.plan.PlanKeeper;
 import dev.purser.service.plan.Touched;
+import dev.purser.service.secret.SecretPermits;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -34,12 +35,20 @@ public class Publisher {
   private final Engine engine;
   private final PlanKeeper plan;
   private final Pauses pauses;
+  private final SecretPermits secrets;
   private final AuditTrail audit;
   private final Live live;
   private final Clock clock;
 
   Publisher(
-      Engine engine, PlanKeeper plan, Pauses pauses, AuditTrail audit, Live live, Clock clock) {
+      Engine engine,
+      PlanKeeper plan,
+      Pauses pauses,
+      SecretPermits secrets,
+      AuditTrail audit,
+      Live live,
+      Clock clock) {
+    this.secrets = secrets;
     this.engine = engine;
     this.plan = plan;
     this.pauses = pauses;
@@ -246,7 +255,7 @@ public class Publisher {
     turn.also(session -> session.insert(row));
   }
 
-  private static Outcome outcome(
+  private Outcome outcome(
       DefinitionCheck.Result result,
       DefinitionReader.Reading reading,
       Definitions before,
@@ -260,7 +269,8 @@ public class Publisher {
       boolean known = before.document(document.kind(), document.name()).isPresent();
       (!known ? added : isSame(document, before) ? unchanged : changed).add(name);
     }
-    return new Outcome(
-        result.isSound(), revision, added, changed, unchanged, replanned, result.problems());
+    List<Problem> problems = new ArrayList<>(result.problems());
+    problems.addAll(secrets.problems(reading.documents()));
+    return new Outcome(result.isSound(), revision, added, changed, unchanged, replanned, problems);
   }
 }

@@ -1,6 +1,7 @@
 package dev.purser.service.run;
 
 import dev.purser.core.job.Shape;
+import dev.purser.core.problem.NotUnderstood;
 import dev.purser.service.Settings;
 import dev.purser.service.active.Active;
 import io.micrometer.core.instrument.Counter;
@@ -31,6 +32,10 @@ import org.springframework.transaction.support.TransactionTemplate;
 public class Retention {
   private static final Logger LOG = LoggerFactory.getLogger(Retention.class);
   private static final int STEP = 200;
+
+  /** Runs that a person may delete at once: their ids are held meanwhile. */
+  private static final int MOST_AT_ONCE = 200_000;
+
   private static final long ROUND_MILLIS = 5_000;
   private static final long PAUSE_MILLIS = 20;
 
@@ -237,6 +242,12 @@ public class Retention {
             children.addAll(below(row));
           }
         }
+      }
+      if (found.size() + children.size() > MOST_AT_ONCE) {
+        throw new NotUnderstood(
+            "that is more than "
+                + MOST_AT_ONCE
+                + " runs: say less at once, such as a shorter span of dates");
       }
       cursor = RunRecords.cursorAfter(page.get(page.size() - 1));
       page = page.size() < 1_000 ? List.of() : records.list(filter, cursor, 1_000);

@@ -11,6 +11,9 @@ import dev.purser.service.agent.Trials;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.publish.Publisher;
+import dev.purser.service.secret.SecretPermitRow;
+import dev.purser.service.secret.SecretPermits;
+import dev.purser.service.secret.SecretSource;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -27,10 +30,12 @@ import org.springframework.beans.factory.annotation.Autowired;
 
 /** An object store, by its stand-in, and a directory over a real SSH server. */
 class RemotePlacesTest extends OnDatabase {
+  private static final AuditTrail.Actor ADMIN = new AuditTrail.Actor("admin", "127.0.0.1");
   private static final AuditTrail.Actor IDA = new AuditTrail.Actor("ida", "127.0.0.1");
   private static int worlds;
 
   @Autowired private Engine engine;
+  @Autowired private SecretPermits permits;
   @Autowired private Publisher publisher;
   @Autowired private ArrivalRecords records;
   @Autowired private ArrivalDesk desk;
@@ -180,17 +185,41 @@ class RemotePlacesTest extends OnDatabase {
               + server.clientKey
               + "\nhost-key: ";
       String watch = "path: " + in + "/*.csv\nlast-line: END\nafter-use: move to " + done + "\n";
+      SecretPermitRow early =
+          permits.allow(
+              SecretSource.of(
+                  "file", server.clientKey.toString(), "sftp://127.0.0.1:" + server.port),
+              ADMIN,
+              "test");
       world(address + "SHA256:" + "A".repeat(43) + "\n", watch);
       await("another key", () -> desk.troubles().containsKey(world + "-feed"));
       assertThat(desk.troubles().get(world + "-feed").toString())
           .contains("another key than the connection trusts: " + server.hostKey);
+      assertThat(permits.disallow(early.id, ADMIN, "test")).isTrue();
       world(address + server.hostKey + "\n", watch);
+      await(
+          "a refusal",
+          () ->
+              String.valueOf(desk.troubles().get(world + "-feed"))
+                  .contains("may not use the file " + server.clientKey));
+      SecretPermitRow permit =
+          permits.allow(
+              SecretSource.of(
+                  "file", server.clientKey.toString(), "sftp://127.0.0.1:" + server.port),
+              ADMIN,
+              "test");
       awaitState("a.csv", "taken");
       awaitState("half.csv", "seen");
       awaitState("out.csv", "ignored");
       end("a.csv");
       await("the move", () -> Files.exists(done.resolve("a.csv")));
       await("the removal", () -> !Files.exists(in.resolve("a.csv")));
+      permits.disallow(permit.id, ADMIN, "test");
+      await(
+          "the end",
+          () ->
+              String.valueOf(desk.troubles().get(world + "-feed"))
+                  .contains("no administrator has allowed it"));
     }
   }
 }
