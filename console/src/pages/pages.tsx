@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { AccessPage } from './access/AccessPage';
 import { AlertsPage } from './alerts/AlertsPage';
 import { CalendarsPage } from './calendars/CalendarsPage';
 import { CapacityPage } from './capacity/CapacityPage';
@@ -102,6 +103,12 @@ export const pages: Page[] = [
     name: 'Hosts',
     group: 'The site',
     element: ({ may }) => <HostsPage mayAct={may('act')} />,
+  },
+  {
+    path: '/access',
+    name: 'Access',
+    group: 'The site',
+    element: ({ may }) => <AccessPage mayAdminister={may('administer')} />,
   },
   { path: '/health', name: 'Health', group: 'The site', element: () => <HealthPage /> },
 ];

@@ -210,6 +210,11 @@ function Shown({ preview }: { preview: Preview }) {
       ) : (
         <>
           <Totals preview={preview} />
+          {preview.touched.map((run) => (
+            <Typography key={run.reference} color="warning">
+              <b>{run.reference}</b> {run.what}
+            </Typography>
+          ))}
           {preview.streams.map((stream) => (
             <StreamChanges key={stream.stream} stream={stream} now={now} />
           ))}

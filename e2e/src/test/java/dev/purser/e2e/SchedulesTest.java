@@ -262,9 +262,13 @@ class SchedulesTest {
   }
 
   @Test
-  void aCalendarProgramSubscribesWithANameAndAToken() {
+  void aCalendarProgramSubscribesWithANameAndAToken() throws Exception {
     harbour.publish(stream("feed/a", "days: business days, at: \"06:00\"", "true"));
-    String token = harbour.bearer().get("Authorization").substring("Bearer ".length());
+    String all = harbour.bearer().get("Authorization").substring("Bearer ".length());
+    assertThat(feed("feed/a", "admin:" + all).statusCode())
+        .as("what opens everything does not belong into a calendar program")
+        .isEqualTo(401);
+    String token = harbour.purser("tokens", "new", "my calendar", "--feed").out().strip();
     HttpResponse<String> feed = feed("feed/a", "admin:" + token);
     assertThat(feed.statusCode()).isEqualTo(200);
     assertThat(feed.headers().firstValue("Content-Type").orElse("")).startsWith("text/calendar");
