@@ -27,6 +27,11 @@ final class LogCommand implements Callable<Integer> {
   @CommandLine.Option(names = "--follow", description = "Go on until the run has ended.")
   private boolean follow;
 
+  @CommandLine.Option(
+      names = "--raw",
+      description = "As it was written, with what may colour or move on the terminal.")
+  private boolean raw;
+
   @CommandLine.Spec private CommandLine.Model.CommandSpec spec;
 
   @Override
@@ -40,7 +45,7 @@ final class LogCommand implements Callable<Integer> {
               Views.OutputView.class,
               "/runs/" + run.id() + "/output",
               Map.of("attempt", attempt, "offset", offset));
-      spec.commandLine().getOut().print(piece.text());
+      spec.commandLine().getOut().print(raw ? piece.text() : Output.harmless(piece.text()));
       spec.commandLine().getOut().flush();
       boolean more = piece.next() > offset;
       offset = piece.next();

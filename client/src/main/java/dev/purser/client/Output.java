@@ -40,6 +40,8 @@ final class Output {
   private static final JsonMapper JSON =
       JsonMapper.builder().enable(SerializationFeature.INDENT_OUTPUT).build();
 
+  private static final int SHOWN_INSTEAD = '\uFFFD';
+
   /** One column of a table. */
   record Column<T>(String title, Function<T, Object> value) {}
 
@@ -75,12 +77,40 @@ final class Output {
     }
   }
 
+  /** A line for people; what it holds of others' making cannot act on their terminal. */
   void line(String text) {
-    command.commandLine().getOut().println(text);
+    painted(form == Form.json ? text : harmless(text));
   }
 
   void warn(String text) {
-    command.commandLine().getErr().println(text);
+    command.commandLine().getErr().println(harmless(text));
+  }
+
+  /** A line that is harmless already, and may be coloured. */
+  private void painted(String text) {
+    command.commandLine().getOut().println(text);
+  }
+
+  /**
+   * A text in which nothing acts on a terminal: names, notes and output are of others' making, and
+   * may hold sequences that clear it, move on it or colour it. Lines and tabs stay.
+   */
+  static String harmless(String text) {
+    boolean clean =
+        text.codePoints().noneMatch(c -> c != '\n' && c != '\t' && c != '\r' && acts(c));
+    if (clean) {
+      return text;
+    }
+    StringBuilder out = new StringBuilder();
+    text.codePoints()
+        .map(c -> c != '\n' && c != '\t' && c != '\r' && acts(c) ? SHOWN_INSTEAD : c)
+        .forEach(out::appendCodePoint);
+    return out.toString();
+  }
+
+  /** Control characters, and those that turn the direction of writing. */
+  private static boolean acts(int c) {
+    return Character.isISOControl(c) || Character.getType(c) == Character.FORMAT;
   }
 
   private <T> void csv(List<T> rows, List<Column<T>> columns) {
@@ -90,8 +120,12 @@ final class Output {
     }
   }
 
+  /** Programs for tables run what begins like a formula: it is marked as text. */
   private static String machine(Object value) {
-    return value == null ? "" : value instanceof State state ? state.word() : value.toString();
+    String text =
+        value == null ? "" : value instanceof State state ? state.word() : value.toString();
+    boolean formula = !text.isEmpty() && "=+-@\t\r".indexOf(text.charAt(0)) >= 0;
+    return formula && !(value instanceof Number) ? "'" + text : text;
   }
 
   private <T> void table(List<T> rows, List<Column<T>> columns) {
@@ -100,16 +134,20 @@ final class Output {
     for (T row : rows) {
       List<String> line = new ArrayList<>();
       for (int i = 0; i < columns.size(); i++) {
-        String cell = human(columns.get(i).value().apply(row));
+        String cell = inOneLine(human(columns.get(i).value().apply(row)));
         widths[i] = Math.max(widths[i], cell.codePointCount(0, cell.length()));
         line.add(cell);
       }
       cells.add(line);
     }
-    line(ansi("@|bold " + row(columns.stream().map(Column::title).toList(), widths) + "|@"));
+    painted(ansi("@|bold " + row(columns.stream().map(Column::title).toList(), widths) + "|@"));
     for (int r = 0; r < cells.size(); r++) {
-      line(coloured(row(cells.get(r), widths), columns, rows.get(r)));
+      painted(coloured(row(cells.get(r), widths), columns, rows.get(r)));
     }
+  }
+
+  private static String inOneLine(String cell) {
+    return harmless(cell).replace('\n', ' ').replace('\r', ' ').replace('\t', ' ');
   }
 
   private static String row(List<String> cells, int[] widths) {

@@ -4,4 +4,12 @@ package dev.purser.service.active;
 public interface Active {
   /** Whether it decides; else it stands by while another does. */
   boolean isActive();
+
+  /**
+   * Whether it is certain that no other is active at this moment. What cannot be taken back, such
+   * as a mail, goes out only then.
+   */
+  default boolean isSure() {
+    return isActive();
+  }
 }

@@ -6,10 +6,10 @@ import io.micrometer.core.instrument.MeterRegistry;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.Callable;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.function.Function;
@@ -28,7 +28,13 @@ class Courier implements SmartLifecycle {
   private static final Logger LOG = LoggerFactory.getLogger(Courier.class);
   private static final GrowingWait WAITS =
       new GrowingWait(Duration.ofSeconds(2), Duration.ofMinutes(10));
-  private static final long LOOK_EVERY_MILLIS = 500;
+  private static final long LOOK_EVERY_MILLIS = 300;
+
+  /** So many receivers may be slow at once before others wait. */
+  private static final int CARRIERS = 16;
+
+  private static final int MOST_RECEIVERS = 500;
+  private static final int MOST_AT_A_TIME = 20;
 
   private final Outbox outbox;
   private final Map<String, Channel> channels;
@@ -66,17 +72,22 @@ class Courier implements SmartLifecycle {
     return running;
   }
 
+  /**
+   * Each receiver has a carrier of its own for as long as something is due: none waits for another.
+   */
   private void carry() {
-    ExecutorService carriers = Executors.newFixedThreadPool(4);
+    ExecutorService carriers = Executors.newFixedThreadPool(CARRIERS);
+    Set<Outbox.Receiver> busy = ConcurrentHashMap.newKeySet();
     while (running) {
       try {
-        List<DeliveryRow> due = service.isActive() ? outbox.due(clock.instant(), 50) : List.of();
-        List<Callable<Void>> tries = new ArrayList<>();
-        due.forEach(delivery -> tries.add(() -> carry(delivery)));
-        carriers.invokeAll(tries);
-        if (due.isEmpty()) {
-          Thread.sleep(LOOK_EVERY_MILLIS);
+        if (service.isActive()) {
+          for (Outbox.Receiver one : outbox.receivers(clock.instant(), MOST_RECEIVERS)) {
+            if (busy.add(one)) {
+              carriers.execute(() -> carryTo(one, busy));
+            }
+          }
         }
+        Thread.sleep(LOOK_EVERY_MILLIS);
       } catch (InterruptedException e) {
         break;
       } catch (RuntimeException e) {
@@ -87,6 +98,20 @@ class Courier implements SmartLifecycle {
     carriers.shutdownNow();
   }
 
+  private void carryTo(Outbox.Receiver receiver, Set<Outbox.Receiver> busy) {
+    try {
+      for (DeliveryRow one : outbox.due(receiver, clock.instant(), MOST_AT_A_TIME)) {
+        if (running && service.isSure()) {
+          carry(one);
+        }
+      }
+    } catch (RuntimeException e) {
+      LOG.warn("cannot carry to {}: {}", receiver.address(), e.getMessage());
+    } finally {
+      busy.remove(receiver);
+    }
+  }
+
   private static void pause() {
     try {
       Thread.sleep(2_000);
@@ -95,7 +120,7 @@ class Courier implements SmartLifecycle {
     }
   }
 
-  private Void carry(DeliveryRow delivery) {
+  private void carry(DeliveryRow delivery) {
     try {
       AlertRow alert = outbox.alert(delivery.alert);
       channels
@@ -108,7 +133,6 @@ class Courier implements SmartLifecycle {
       outbox.failed(delivery.id, next, String.valueOf(e.getMessage()));
       meters.counter("purser.alerts.failed", "channel", delivery.channel).increment();
     }
-    return null;
   }
 
   static Duration waitAfter(int tries) {

@@ -17,12 +17,35 @@ class Outbox {
     this.rows = rows;
   }
 
+  /** Where something goes: an address by a channel. */
+  record Receiver(String channel, String address) {}
+
+  /** Whoever something is due for. */
   @Transactional(readOnly = true)
-  List<DeliveryRow> due(Instant now, int most) {
+  List<Receiver> receivers(Instant now, int most) {
+    return rows
+        .createQuery(
+            "select d.channel, d.address from DeliveryRow d where d.state = 'pending' and d.nextTry"
+                + " <= :now group by d.channel, d.address order by min(d.id)",
+            Object[].class)
+        .setParameter("now", now)
+        .setMaxResults(most)
+        .getResultList()
+        .stream()
+        .map(row -> new Receiver((String) row[0], (String) row[1]))
+        .toList();
+  }
+
+  /** What is due for one, the oldest first. */
+  @Transactional(readOnly = true)
+  List<DeliveryRow> due(Receiver receiver, Instant now, int most) {
     return rows.createQuery(
-            "from DeliveryRow d where d.state = 'pending' and d.nextTry <= :now order by d.id",
+            "from DeliveryRow d where d.state = 'pending' and d.nextTry <= :now and d.channel ="
+                + " :channel and d.address = :address order by d.id",
             DeliveryRow.class)
         .setParameter("now", now)
+        .setParameter("channel", receiver.channel())
+        .setParameter("address", receiver.address())
         .setMaxResults(most)
         .getResultList();
   }

@@ -71,7 +71,6 @@ public class Engine implements SmartLifecycle, Active {
   private volatile long lastTurn;
   private long lastLook;
   private boolean justTakenUp;
-  private long lastRenewed;
   private long began;
   private Thread loop;
 
@@ -211,6 +210,11 @@ public class Engine implements SmartLifecycle, Active {
   @Override
   public boolean isActive() {
     return active;
+  }
+
+  @Override
+  public boolean isSure() {
+    return active && lease.isSure();
   }
 
   /** Counts the services that have been active on the records; 0 before this one was. */
@@ -356,18 +360,14 @@ public class Engine implements SmartLifecycle, Active {
   }
 
   private void renew() {
-    long now = clock.millis();
-    if (!active || now - lastRenewed < Lease.RENEW_MILLIS) {
-      return;
-    }
     try {
-      lease.renew();
-      lastRenewed = now;
+      if (active) {
+        lease.renewWhereDue();
+      }
     } catch (Lease.Lost e) {
       stepDown(List.of());
     } catch (RuntimeException e) {
-      LOG.debug("cannot renew the lease just now", e);
-      lastRenewed = now; // the next turn finds out
+      LOG.debug("cannot renew the lease just now", e); // the next turn finds out
     }
   }
 
@@ -435,8 +435,8 @@ public class Engine implements SmartLifecycle, Active {
       stepDown(batch);
       return;
     }
-    lastRenewed = lastTurn;
     if (recorded) {
+      lease.turnIsOnRecord();
       publisher.publishEvent(new Committed(turn.changes(), turn.applied(), turn.instructions()));
       answers.forEach(Runnable::run);
     } else {

@@ -2,6 +2,7 @@ package dev.purser.service.board;
 
 import java.io.IOException;
 import java.net.InetAddress;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -11,9 +12,16 @@ import java.util.Optional;
  * Which process holds the lease, so that one on the same machine can tell whether it lives.
  *
  * @param machine its boot and its space of process ids; empty where the system does not tell them
- * @param began when the process began, epoch milliseconds
+ * @param began when the process began, in ticks of the system since its start; epoch milliseconds
+ *     where it tells none
  */
 record Holder(String name, String machine, long process, long began) {
+
+  /** Field 22 of proc(5) stat, counted from the one after the name. */
+  private static final int START_TICKS = 19;
+
+  /** No machine has run for so many ticks; as milliseconds it is the year 2001. */
+  private static final long LEAST_MILLIS = 1_000_000_000_000L;
 
   /** This process. */
   static Holder self() {
@@ -41,7 +49,20 @@ record Holder(String name, String machine, long process, long began) {
     }
   }
 
+  /** In the system's own ticks where it tells them: no two processes of one number share one. */
   private static Optional<Long> began(ProcessHandle process) {
+    try {
+      String stat =
+          Files.readString(
+              Path.of("/proc", String.valueOf(process.pid()), "stat"), StandardCharsets.ISO_8859_1);
+      String[] fields = stat.substring(stat.lastIndexOf(')') + 2).split(" ");
+      return Optional.of(Long.parseLong(fields[START_TICKS]));
+    } catch (IOException | NumberFormatException e) {
+      return process.info().startInstant().map(Instant::toEpochMilli);
+    }
+  }
+
+  private static Optional<Long> beganMillis(ProcessHandle process) {
     return process.info().startInstant().map(Instant::toEpochMilli);
   }
 
@@ -51,9 +72,15 @@ record Holder(String name, String machine, long process, long began) {
     return here
         && ProcessHandle.of(process)
             .filter(ProcessHandle::isAlive)
-            .flatMap(Holder::began)
-            .filter(at -> Math.abs(at - began) < 1_000)
+            .filter(this::beganThen)
             .isEmpty();
+  }
+
+  /** A service of before has written the time instead. */
+  private boolean beganThen(ProcessHandle process) {
+    return began < LEAST_MILLIS
+        ? began(process).filter(at -> at == began).isPresent()
+        : beganMillis(process).filter(at -> Math.abs(at - began) < 1_000).isPresent();
   }
 
   /** Reads what {@link #toString} gave. */

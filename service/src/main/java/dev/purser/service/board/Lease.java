@@ -6,6 +6,7 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.Optional;
+import java.util.concurrent.TimeUnit;
 import org.hibernate.SessionFactory;
 import org.hibernate.StatelessSession;
 import org.hibernate.Transaction;
@@ -40,6 +41,14 @@ public class Lease {
   private final Settings settings;
   private final Holder self = Holder.self();
   private volatile long epoch;
+
+  /**
+   * Until when nobody else can have taken it, of {@link System#nanoTime}; it runs on in a pause.
+   */
+  private volatile long sureUntil = System.nanoTime();
+
+  private long renewedAt = System.nanoTime();
+  private long asserted = System.nanoTime();
   private volatile String other = "";
   private volatile boolean seenHeld;
 
@@ -82,6 +91,7 @@ public class Lease {
 
   /** Takes the lease where it is free, has run out, or its holder is known to be dead. */
   boolean tryTake() {
+    long now = System.nanoTime();
     try (StatelessSession session = sessions.openStatelessSession()) {
       Transaction transaction = session.beginTransaction();
       Row row = read(session);
@@ -109,6 +119,9 @@ public class Lease {
         }
       }
       transaction.commit();
+      if (free) {
+        goodFrom(now);
+      }
       other = free ? "" : row.address();
       epoch = free ? next(row.epoch()) : epoch;
       return free;
@@ -169,6 +182,7 @@ public class Lease {
    * @throws Lost where another has taken the lease
    */
   boolean assertIn(StatelessSession session, long turn) {
+    asserted = System.nanoTime();
     String text = "update lease set turn=?, good_until=" + GOOD + " where id=1 and epoch=?";
     if (change(session, text + " and turn<?", turn, epoch, turn) > 0) {
       return true;
@@ -179,21 +193,55 @@ public class Lease {
     throw new Lost();
   }
 
+  /** The turn in which it was asserted last is on record: so long it is good. */
+  void turnIsOnRecord() {
+    renewedAt = asserted;
+    goodFrom(asserted);
+  }
+
   /**
    * Renews it while nothing is to be written.
    *
    * @throws Lost where another has taken it
    */
   void renew() {
+    long now = System.nanoTime();
     try (StatelessSession session = sessions.openStatelessSession()) {
       Transaction transaction = session.beginTransaction();
       String text = "update lease set good_until=" + GOOD + " where id=1 and epoch=?";
       int rows = change(session, text, epoch);
       transaction.commit();
       if (rows == 0) {
+        sureUntil = now;
         throw new Lost();
       }
+      goodFrom(now);
     }
+  }
+
+  /**
+   * Renews it where the last time is long enough ago. That is measured by a clock that nobody sets.
+   *
+   * @throws Lost where another has taken it
+   */
+  void renewWhereDue() {
+    if (System.nanoTime() - renewedAt >= TimeUnit.MILLISECONDS.toNanos(RENEW_MILLIS)) {
+      renewedAt = System.nanoTime(); // also where it fails: the next turn finds out
+      renew();
+    }
+  }
+
+  /** Counted from before the database was asked, so that it never seems longer than it is. */
+  private void goodFrom(long asked) {
+    sureUntil = asked + TimeUnit.SECONDS.toNanos(GOOD_SECONDS);
+  }
+
+  /**
+   * Whether nobody else can be active now. After a pause of this process, or while the database is
+   * away, that is not known: then nothing goes out that cannot be taken back.
+   */
+  boolean isSure() {
+    return System.nanoTime() - sureUntil < 0;
   }
 
   /** Lets it go, so that another need not wait. */

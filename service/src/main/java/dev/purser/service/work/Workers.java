@@ -75,9 +75,20 @@ public class Workers implements InTurn {
   @EventListener
   void committed(Engine.Committed committed) {
     for (Attempt attempt : taken()) {
-      worker(attempt).ifPresent(worker -> worker.takeUp(attempt));
+      orAlone("take up", () -> worker(attempt).ifPresent(worker -> worker.takeUp(attempt)));
     }
-    committed.instructions().forEach(instruction -> instruction.accept(orders));
+    for (Instruction instruction : committed.instructions()) {
+      orAlone("carry out", () -> instruction.accept(orders));
+    }
+  }
+
+  /** What one worker cannot do keeps no other from its work. */
+  private static void orAlone(String what, Runnable work) {
+    try {
+      work.run();
+    } catch (RuntimeException e) {
+      LOG.error("a worker could not {} what it was given", what, e);
+    }
   }
 
   private final Instruction.Some orders =

@@ -5,6 +5,8 @@ import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.ArgumentMatchers.anyInt;
 import static org.mockito.ArgumentMatchers.anyString;
 import static org.mockito.ArgumentMatchers.eq;
+import static org.mockito.Mockito.atMostOnce;
+import static org.mockito.Mockito.doAnswer;
 import static org.mockito.Mockito.doThrow;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.timeout;
@@ -40,7 +42,9 @@ class CourierTest {
     delivery.tries = tries;
     AlertRow alert = new AlertRow();
     alert.id = 3L;
-    when(outbox.due(any(), anyInt())).thenReturn(List.of(delivery)).thenReturn(List.of());
+    Outbox.Receiver desk = new Outbox.Receiver("mail", "desk@brannoch.example");
+    when(outbox.receivers(any(), anyInt())).thenReturn(List.of(desk)).thenReturn(List.of());
+    when(outbox.due(eq(desk), any(), anyInt())).thenReturn(List.of(delivery));
     when(outbox.alert(3)).thenReturn(alert);
     when(channel.name()).thenReturn("mail");
     return new Courier(
@@ -69,5 +73,39 @@ class CourierTest {
     courier.start();
     verify(outbox, timeout(5_000)).failed(5, NOW.plusSeconds(8), "mailbox is full");
     courier.stop();
+  }
+
+  /** Twenty that hang for ever keep nobody else's alert back. */
+  @Test
+  void oneReceiverThatHangsDelaysNoOther() throws Channel.DeliveryFailed {
+    Courier courier = courier(0);
+    Outbox.Receiver slow = new Outbox.Receiver("mail", "slow@brannoch.example");
+    Outbox.Receiver desk = new Outbox.Receiver("mail", "desk@brannoch.example");
+    List<DeliveryRow> many =
+        java.util.stream.LongStream.range(100, 120).mapToObj(CourierTest::toSlow).toList();
+    when(outbox.due(eq(slow), any(), anyInt())).thenReturn(many);
+    when(outbox.receivers(any(), anyInt())).thenReturn(List.of(slow, desk));
+    java.util.concurrent.CountDownLatch hangs = new java.util.concurrent.CountDownLatch(1);
+    doAnswer(
+            call -> {
+              hangs.await();
+              return null;
+            })
+        .when(channel)
+        .deliver(any(), eq("slow@brannoch.example"), anyString());
+    courier.start();
+    verify(outbox, timeout(5_000).atLeastOnce()).delivered(5, NOW);
+    verify(channel, atMostOnce()).deliver(any(), eq("slow@brannoch.example"), anyString());
+    hangs.countDown();
+    courier.stop();
+  }
+
+  private static DeliveryRow toSlow(long id) {
+    DeliveryRow row = new DeliveryRow();
+    row.id = id;
+    row.alert = 3;
+    row.channel = "mail";
+    row.address = "slow@brannoch.example";
+    return row;
   }
 }

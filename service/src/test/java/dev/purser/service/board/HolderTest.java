@@ -35,6 +35,28 @@ class HolderTest {
     assertThat(before.isKnownToBeDead()).isTrue();
   }
 
+  /** Two starts with one number are told apart to the tick. */
+  @Test
+  void aTickMakesAnother() {
+    Holder self = Holder.self();
+    assertThat(
+            new Holder(self.name(), self.machine(), self.process(), self.began() + 1)
+                .isKnownToBeDead())
+        .isTrue();
+  }
+
+  @Test
+  void aServiceOfBeforeIsKnownByItsTime() {
+    Holder self = Holder.self();
+    long millis = ProcessHandle.current().info().startInstant().orElseThrow().toEpochMilli();
+    assertThat(new Holder(self.name(), self.machine(), self.process(), millis).isKnownToBeDead())
+        .isFalse();
+    assertThat(
+            new Holder(self.name(), self.machine(), self.process(), millis - 60_000)
+                .isKnownToBeDead())
+        .isTrue();
+  }
+
   @Test
   void ofAnotherMachineNothingIsKnown() {
     assertThat(new Holder("elsewhere", "another-boot", 1, 1).isKnownToBeDead()).isFalse();

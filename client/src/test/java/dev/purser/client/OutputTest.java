@@ -1,0 +1,58 @@
+package dev.purser.client;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.PrintWriter;
+import java.io.StringWriter;
+import java.util.List;
+import java.util.concurrent.Callable;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import picocli.CommandLine;
+
+/** What others have written does nothing to the terminal or the table of whoever reads it. */
+class OutputTest {
+  private static final String ESCAPE = "\u001b";
+
+  /** Prints what it is given. */
+  @CommandLine.Command(name = "say")
+  static final class Say implements Callable<Integer> {
+    @CommandLine.Mixin private Output output;
+    @CommandLine.Parameters private List<String> cells;
+
+    @Override
+    public Integer call() {
+      output.list(cells, List.of(new Output.Column<>("cell", one -> one)), "none");
+      output.line("line " + cells.get(0));
+      return 0;
+    }
+  }
+
+  private static String said(String... arguments) {
+    StringWriter out = new StringWriter();
+    new CommandLine(new Say()).setOut(new PrintWriter(out)).execute(arguments);
+    return out.toString();
+  }
+
+  @ParameterizedTest
+  @CsvSource({"[2J", "]0;title\u0007", "[31m", "P1;2q"})
+  void noSequenceReachesTheTerminal(String rest) {
+    String said = said("a" + ESCAPE + rest + "\u202eb\u009b");
+    assertThat(said).doesNotContain(ESCAPE).doesNotContain("\u202e").doesNotContain("\u009b");
+    assertThat(said).contains("a\uFFFD");
+  }
+
+  @Test
+  void aCellIsOneLine() {
+    assertThat(said("a\nb\tc").lines().toList()).contains("a b c");
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      quoteCharacter = '`',
+      value = {"=1+1,'=1+1", "@x,'@x", "+1,'+1", "plain,plain", "a-b,a-b"})
+  void noCellIsAFormula(String cell, String written) {
+    assertThat(said("-o", "csv", "--", cell).lines().toList()).contains(written);
+  }
+}
