@@ -8,6 +8,7 @@ import { Waiting } from '../../parts/Notice';
 import { whereabouts } from '../../parts/whereabouts';
 import { StateIcon, StateMark, stateName } from '../../parts/StateMark';
 import { clock, span } from '../../parts/time';
+import { sentence } from '../../parts/words';
 import { mono } from '../../theme';
 import { streamAddress } from '../streams/address';
 import { History } from './History';
@@ -62,7 +63,7 @@ export function RunPage({ mayAct }: { mayAct: boolean }) {
         </Typography>
       </Box>
       <Paper sx={{ p: 2 }}>
-        <Typography sx={{ fontSize: '1.1rem', fontWeight: 600 }}>{why.sentence}.</Typography>
+        <Typography sx={{ fontSize: '1.1rem', fontWeight: 600 }}>{sentence(why.sentence)}</Typography>
         <Reasons reasons={why.reasons} now={now} said={why.sentence} />
       </Paper>
       <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 400px', gap: 2 }}>
@@ -205,7 +206,7 @@ function Below({ detail }: { detail: Detail }) {
             {run.title}
           </Link>
           <Typography variant="body2" color="textSecondary">
-            {run.sentence}.
+            {sentence(run.sentence)}
           </Typography>
         </Stack>
       ))}

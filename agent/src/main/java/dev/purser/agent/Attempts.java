@@ -54,20 +54,16 @@ final class Attempts implements AutoCloseable, Starters.Heard {
     this(home, RunAs.ownOnly(), out);
   }
 
-  /**
-   * Takes up the journal of an earlier agent in the same home.
-   *
-   * @param out takes what is to be told to the service; what is lost is told again
-   */
   /** For a host that gives work no variables of its agent's environment but the usual ones. */
   Attempts(Path home, RunAs runAs, Consumer<FromAgent> out) {
     this(home, runAs, Set.of(), out);
   }
 
   /**
-   * For a home, which is made.
+   * Takes up the journal of an earlier agent in the same home, which is made where it is missing.
    *
    * @param passOn variables of this program's environment that work is given too
+   * @param out takes what is to be told to the service; what is lost is told again
    */
   Attempts(Path home, RunAs runAs, Set<String> passOn, Consumer<FromAgent> out) {
     this.home = home.resolve("attempts").toAbsolutePath();

@@ -267,7 +267,7 @@ final class FileWatches implements AutoCloseable {
     } catch (NoSuchFileException e) {
       trouble = "the directory " + look.directory + " does not exist";
     } catch (NotDirectoryException e) {
-      trouble = look.directory + " is no directory";
+      trouble = look.directory + " is not a directory";
     } catch (AccessDeniedException e) {
       trouble = "this agent's user may not read " + e.getFile();
     } catch (IOException | DirectoryIteratorException e) {

@@ -227,7 +227,7 @@ final class Link implements WebSocket.Listener {
       try {
         JSON.readTree(text).forEach(this::take);
       } catch (JacksonException e) {
-        AgentLog.warn("the service said something that is no message: " + e.getMessage());
+        AgentLog.warn("the service said something that is not a message: " + e.getMessage());
       }
     }
     from.request(1);

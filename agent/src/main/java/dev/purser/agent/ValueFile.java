@@ -63,7 +63,7 @@ final class ValueFile {
         continue;
       }
       if (!matcher.matches()) {
-        problems.add("line " + (i + 1) + " is no name=value");
+        problems.add("line " + (i + 1) + " is not a line NAME=VALUE");
       } else if (matcher.group(2).length() > LONGEST) {
         problems.add("line " + (i + 1) + " is longer than " + LONGEST + " characters");
       } else if (values.size() == MOST_VALUES && !values.containsKey(matcher.group(1))) {

@@ -483,7 +483,7 @@ class AttemptsTest {
       quoteCharacter = '§',
       textBlock =
           """
-          printf 'rows=1\\nnonsense\\nrows=2\\n' | 1 | line 2 is no name=value
+          printf 'rows=1\\nnonsense\\nrows=2\\n' | 1 | line 2 is not a line NAME=VALUE
           yes rows=1 ¦ head -c 70000 | 0 | has 70000 bytes, more than 65536
           seq 1 120 ¦ sed 's/.*/v&=1/' | 100 | line 101 is one value more than 100 (and 19 more)
           echo x=$(head -c 2000 /dev/zero ¦ tr '\\0' a) | 0 | is longer than 1000 characters

@@ -128,9 +128,10 @@ abstract class ActionCommand implements Callable<Integer> {
     for (ActionViews.ActionResult result : results) {
       if (result.done()) {
         RunView now = service.get(RunView.class, "/runs/find", Map.of("reference", result.run()));
-        output.one(now, () -> output.line(now.reference() + ": " + now.sentence() + "."));
+        output.one(
+            now, () -> output.line(now.reference() + ": " + Output.sentence(now.sentence())));
       } else {
-        output.warn(result.reference() + ": " + result.refusal());
+        output.warn(result.reference() + ": " + Output.inCommands(result.refusal()));
         code = 1;
       }
     }
@@ -161,7 +162,7 @@ abstract class ActionCommand implements Callable<Integer> {
           : LocalDateTime.parse(text).atZone(zone).toInstant();
     } catch (DateTimeParseException e) {
       throw new Service.Refusal(
-          2, "\"" + text + "\" is no time; expected 21:30, or 2027-03-04T21:30");
+          2, "\"" + text + "\" is not a time; expected 21:30, or 2027-03-04T21:30");
     }
   }
 }

@@ -258,9 +258,11 @@ final class ChangeCommands {
         output.warn("    " + problem.text());
       }
       output.warn(
-          imported.jobs()
-              + " jobs made"
-              + (notTaken == 0 ? "" : ", " + notTaken + " lines not taken"));
+          FileCommands.Check.count(imported.jobs(), "job")
+              + " made"
+              + (notTaken == 0
+                  ? ""
+                  : ", " + FileCommands.Check.count(notTaken, "line") + " not taken"));
       return notTaken == 0 ? 0 : 1;
     }
   }

@@ -131,7 +131,7 @@ final class FileCommands {
         long warnings = result.problems().size() - errors;
         output.line(
             (errors == 0
-                    ? "sound: " + result.definitions().documents().size() + " definitions"
+                    ? "sound: " + count(result.definitions().documents().size(), "definition")
                     : count(errors, "error"))
                 + (warnings == 0 ? "" : ", " + count(warnings, "warning")));
       } else {
@@ -148,7 +148,7 @@ final class FileCommands {
       return result.isSound() ? 0 : 1;
     }
 
-    private static String count(long n, String what) {
+    static String count(long n, String what) {
       return n + " " + what + (n == 1 ? "" : "s");
     }
   }

@@ -69,7 +69,8 @@ final class LogCommand implements Callable<Integer> {
     }
     if (offset == 0) {
       output.warn(
-          service.get(Views.WhyView.class, "/runs/" + id + "/why", Map.of()).sentence() + ".");
+          Output.sentence(
+              service.get(Views.WhyView.class, "/runs/" + id + "/why", Map.of()).sentence()));
     }
     return 0;
   }

@@ -7,8 +7,11 @@ import java.time.OffsetDateTime;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.function.Function;
+import java.util.stream.Collectors;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.QuoteMode;
 import picocli.CommandLine;
@@ -41,6 +44,32 @@ final class Output {
       JsonMapper.builder().enable(SerializationFeature.INDENT_OUTPUT).build();
 
   private static final int SHOWN_INSTEAD = '\uFFFD';
+
+  /** A sentence with its full stop, where it does not end by itself. */
+  static String sentence(String text) {
+    return text.matches("(?s).*[.?!]") ? text : text + ".";
+  }
+
+  /** What could be done instead, by the names of this program's commands. */
+  static String inCommands(String refusal) {
+    int at = refusal.indexOf(POSSIBLE);
+    if (at < 0) {
+      return refusal;
+    }
+    String words = refusal.substring(at + POSSIBLE.length());
+    return refusal.substring(0, at + POSSIBLE.length())
+        + Arrays.stream(words.split(", "))
+            .map(word -> COMMANDS.getOrDefault(word, word))
+            .collect(Collectors.joining(", "));
+  }
+
+  private static final String POSSIBLE = "possible now: ";
+  private static final Map<String, String> COMMANDS =
+      Map.of(
+          "start", "start-now",
+          "succeed", "mark --as succeeded",
+          "fail", "mark --as failed",
+          "rerun-from", "rerun --and-following");
 
   /** One column of a table. */
   record Column<T>(String title, Function<T, Object> value) {}

@@ -64,7 +64,7 @@ public final class Purser {
       return LocalDate.parse(text);
     } catch (DateTimeParseException e) {
       throw new CommandLine.TypeConversionException(
-          "\"" + text + "\" is no date; expected one such as 2027-03-04");
+          "\"" + text + "\" is not a date; expected one such as 2027-03-04");
     }
   }
 

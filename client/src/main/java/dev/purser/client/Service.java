@@ -1,5 +1,6 @@
 package dev.purser.client;
 
+import dev.purser.wire.api.Views;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.net.ConnectException;
@@ -142,7 +143,12 @@ final class Service {
   }
 
   <T> T get(Class<T> type, String path, Map<String, ?> query) {
-    return JSON.readValue(ask("GET", address(path, query), null, Map.of()).body(), type);
+    HttpResponse<String> answer = ask("GET", address(path, query), null, Map.of());
+    answer
+        .headers()
+        .firstValue(Views.MEANT_HEADER)
+        .ifPresent(which -> System.err.println(Output.harmless(which)));
+    return JSON.readValue(answer.body(), type);
   }
 
   <T> List<T> list(Class<T> type, String path, Map<String, ?> query) {

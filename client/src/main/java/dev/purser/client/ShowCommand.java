@@ -37,7 +37,7 @@ final class ShowCommand implements Callable<Integer> {
     output.line(run.reference() + "   " + new Output.State(run.state()));
     output.line(run.streamTitle() + ": " + run.title());
     output.line("");
-    output.line(detail.why().sentence() + ".");
+    output.line(Output.sentence(detail.why().sentence()));
     output.line("");
     field("does", detail.command());
     field("only if", detail.onlyIf());

@@ -28,7 +28,7 @@ final class WhyCommand implements Callable<Integer> {
         why,
         () -> {
           output.line(why.reference() + "   " + new Output.State(why.state()));
-          output.line(why.sentence() + ".");
+          output.line(Output.sentence(why.sentence()));
           tree(why.reasons(), "");
         });
     return 0;

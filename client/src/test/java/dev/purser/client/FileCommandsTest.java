@@ -45,7 +45,7 @@ class FileCommandsTest {
     Ran ran = purser("days", "weekdays", "--from", text, "--to", "2027-03-31");
     assertThat(ran.code()).isEqualTo(2);
     assertThat(ran.err())
-        .contains("\"" + text + "\" is no date; expected one such as 2027-03-04")
+        .contains("\"" + text + "\" is not a date; expected one such as 2027-03-04")
         .doesNotContain("java.");
   }
 
@@ -89,7 +89,7 @@ class FileCommandsTest {
           days|holidays of skerry|--explain|2027-01-04|--calendars|../demo/world ; 1 ; this is a guess: the calendars are known only to 2026-12-31
           days|easter|--explain|2027-03-28                                    ; 0 ; is picked by "easter"
           calendars|import|nope.ics|--name|x                                  ; 2 ; there is no file
-          calendars|import|../demo/crontab|--name|x                           ; 1 ; this is no iCalendar file
+          calendars|import|../demo/crontab|--name|x                           ; 1 ; this is not an iCalendar file
           calendars|export|nope|--files|../demo/world                         ; 1 ; there is no calendar "nope"
           import|crontab|nope|--host|depot                                    ; 2 ; there is no file
           import|crontab|../demo/crontab                                      ; 2 ; Missing required option
@@ -232,7 +232,7 @@ class FileCommandsTest {
         purser("import", "crontab", "../demo/crontab", "--host", "depot", "--zone", "Europe/Oslo");
     assertThat(ran.code()).isEqualTo(1);
     assertThat(ran.err())
-        .contains("3 jobs made, 2 lines not taken", "@reboot is no time of the clock");
+        .contains("3 jobs made, 2 lines not taken", "@reboot is not a time of day");
     Path file = Files.writeString(folder.resolve("depot.yaml"), ran.out());
     Ran check = purser("check", file.toString(), WORLD);
     int made = definitions(check.out()) - definitions(purser("check", WORLD).out());

@@ -242,7 +242,7 @@ class CommandsTest {
           month --days 0                        | 2 | days
           runs --state runing                   | 2 | did you mean "running"
           runs --date 04.03.2027                | 2 | expected one such as 2027-03-04
-          show nonsense                         | 2 | "nonsense" is no run; expected one such as
+          show nonsense                         | 2 | "nonsense" is not a run; expected one such as
           show passenger/nothing@2027-03-04     | 1 | passenger/nothing@2027-03-04
           why passenger/nothing@2027-03-04      | 1 | passenger/nothing@2027-03-04
           start passenger/nigt-manifest         | 2 | did you mean "passenger/night-manifest"

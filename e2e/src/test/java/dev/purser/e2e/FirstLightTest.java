@@ -245,7 +245,7 @@ class FirstLightTest {
     HttpResponse<String> again = harbour.act(run, "cancel");
     assertThat(again.statusCode()).isEqualTo(409);
     assertThat(again.body())
-        .contains("cannot cancel a run that is cancelled; possible now: skip, rerun");
+        .contains("a run that is cancelled cannot be cancelled; possible now: skip, rerun");
   }
 
   private static long running(String command) {

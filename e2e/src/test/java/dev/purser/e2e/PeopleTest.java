@@ -235,7 +235,7 @@ class PeopleTest {
     harbour.purser("capacity", "berths", "--as-defined");
     harbour.awaitState(runs.get("third"), "succeeded", 20);
     assertThat(harbour.purser("cancel", "" + runs.get("third")).out())
-        .contains("cannot cancel a run that is succeeded; possible now: rerun");
+        .contains("a run that has succeeded cannot be cancelled; possible now: rerun");
     assertThat(harbour.purser("find", "line").out()).contains("quay/line/second");
     assertThat(harbour.purser("graph", "quay/line").out()).contains("✓ succeeded", "third");
   }

@@ -94,11 +94,11 @@ class ApiTest extends OnDatabase {
           POST   | /api/v1/actions | {"action":"hold","runs":["x"]} | 400 | the value of runs[0] is not of the kind
           POST   | /api/v1/actions | [1] | 400 | not
           GET    | /api/v1/runs/12x | | 400 | id cannot be "12x": expected a whole number
-          GET    | /api/v1/runs?cursor=x                                       |                            | 400 | is no cursor of this list
+          GET    | /api/v1/runs?cursor=x                                       |                            | 400 | is not a cursor of this list
           GET    | /api/v1/runs?date=tomorrow                                  |                            | 400 | date
           GET    | /api/v1/runs/999999                                         |                            | 404 | there is no run 999999
           GET    | /api/v1/runs/abc                                            |                            | 400 | abc
-          GET    | /api/v1/runs/find?reference=nonsense                        |                            | 400 | is no run; expected one such as
+          GET    | /api/v1/runs/find?reference=nonsense                        |                            | 400 | is not a run; expected one such as
           GET    | /api/v1/runs/find?reference=a/b@2027-03-04                  |                            | 404 | there is no run a/b@2027-03-04
           POST   | /api/v1/runs/999999/actions                                 | {"action":"hold"}          | 404 | there is no run
           POST   | /api/v1/runs/1/actions                                      | {"action":"hald"}          | 400 | did you mean "hold"?
@@ -122,7 +122,7 @@ class ApiTest extends OnDatabase {
           GET    | /api/v1/calendars/nowhere/years/2027                        |                            | 404 | there is no calendar "nowhere"
           GET    | /api/v1/calendars/monday-to-friday/years/99                 |                            | 400 | year must be at least 1900, not 99
           GET    | /api/v1/days?rule=wekdays&from=2027-01-01&to=2027-01-31     |                            | 400 | column 1: cannot read "wekdays" here; did you mean "weekdays"?
-          GET    | /api/v1/days?rule=weekdays&from=2027-01-31&to=2027-01-01    |                            | 400 | is no span of at most 20 years
+          GET    | /api/v1/days?rule=weekdays&from=2027-01-31&to=2027-01-01    |                            | 400 | is not a span of at most 20 years
           GET    | /api/v1/days?rule=last%20day%20of%20fiscal-half&from=2027-01-01&to=2027-01-31 | | 400 | unknown period "fiscal-half"
           GET    | /api/v1/days?rule=business%20days%20of%20nope&from=2027-01-01&to=2027-01-31 | | 400 | unknown calendar "nope"
           GET    | /api/v1/days?rule=easter&from=2027-01-01&to=2037-01-31&all=true | | 400 | at most two years
@@ -130,7 +130,7 @@ class ApiTest extends OnDatabase {
           GET    | /api/v1/days/explain?rule=eastr&date=2027-01-01 | | 400 | did you mean "easter"?
           GET    | /api/v1/days/explain?rule=easter&date=yesterday | | 400 | date
           GET    | /api/v1/calendars/nowhere/export | | 404 | there is no calendar "nowhere"
-          GET    | /api/v1/calendars/monday-to-friday/export?from=2027-02-01&to=2027-01-01 | | 400 | is no span
+          GET    | /api/v1/calendars/monday-to-friday/export?from=2027-02-01&to=2027-01-01 | | 400 | is not a span
           POST   | /api/v1/calendars/import | {"name":"No Name","text":"x"} | 400 | needs a name of lower-case letters
           GET    | /api/v1/streams/one?stream=nope | | 404 | there is no stream "nope"
           GET    | /api/v1/streams/next?stream=nope | | 404 | there is no stream "nope"
@@ -150,7 +150,7 @@ class ApiTest extends OnDatabase {
           POST   | /api/v1/definitions/from-crontab | {"text":"* * * * * x"} | 400 | on which host
           GET    | /api/v1/outlook?days=9999                                   |                            | 400 | days must be at most 400, not 9999
           POST   | /api/v1/alerts/999999/actions                               | {"action":"close"}         | 404 | there is no alert
-          POST   | /api/v1/hosts/Quay%20North/enrolment-token                  | {}                         | 400 | is no name for a host
+          POST   | /api/v1/hosts/Quay%20North/enrolment-token                  | {}                         | 400 | is not a valid name for a host
           PUT    | /api/v1/people/ola                                          | {"role":"captain","password":"long-enough-1"} | 400 | unknown role "captain"
           PUT    | /api/v1/people/ola                                          | {"role":"viewer","password":"short"}          | 400 | at least 12 characters
           PUT    | /api/v1/people/olav                                         | {"role":"viewer"}          | 400 | olav is new here and needs a first password
@@ -430,7 +430,7 @@ class ApiTest extends OnDatabase {
             json("POST", "/api/v1/calendars/import", Map.of("name", "bad", "text", "nothing"))
                 .at("/problems/0/message")
                 .asString())
-        .contains("no iCalendar file");
+        .contains("not an iCalendar file");
     HttpResponse<String> export =
         send(
             "GET", "/api/v1/calendars/monday-to-friday/export?from=2027-01-01&to=2027-12-31", null);

@@ -411,13 +411,14 @@ class PeopleActTest extends OnDatabase {
     assertThat(results)
         .extracting(Actions.Result::refusal)
         .satisfiesExactly(
-            first -> assertThat(first).contains("cannot skip a run that is starting", "cancel"),
+            first ->
+                assertThat(first).contains("a run that is starting cannot be skipped", "cancel"),
             second -> assertThat(second).isEmpty(),
             third -> assertThat(third).contains("not on the board any more"));
     assertThat(row(ids.get(1)).state).isEqualTo("skipped");
     assertThatThrownBy(() -> actions.act(ids.get(1), Action.APPROVE, 0, IDA, ""))
         .as("somebody else was quicker")
-        .hasMessageContaining("cannot approve a run that is skipped");
+        .hasMessageContaining("a run that is skipped cannot be approved");
   }
 
   @Test

@@ -150,7 +150,8 @@ class RecordsTest extends OnDatabase {
         actions.start(Start.of("hand/a", Optional.of("two"), date), Optional.empty(), IDA, "");
     assertThat(runs.byId(second.get(0)).orElseThrow().reference())
         .isEqualTo("hand/a/two@2027-03-04#2");
-    assertThat(runs.byReference("two@2027-03-04#2").orElseThrow().id).isEqualTo(second.get(0));
+    assertThat(runs.byReference("two@2027-03-04#2").orElseThrow().run().id)
+        .isEqualTo(second.get(0));
     assertThat(runs.byReference("a/two@2027-03-04#2")).isPresent();
     assertThatThrownBy(
             () ->
@@ -169,7 +170,34 @@ class RecordsTest extends OnDatabase {
     assertThatThrownBy(() -> runs.byReference("x/same@2027-03-05"))
         .hasMessageContaining("twin/a/x/same@2027-03-05#1, twin/b/x/same@2027-03-05#1");
     assertThatThrownBy(() -> runs.byReference("nonsense"))
-        .hasMessageContaining("is no run; expected one such as");
+        .hasMessageContaining("is not a run; expected one such as");
+  }
+
+  /** Without a number: the only one, else the open one, else the last; and it is said which. */
+  @Test
+  void aReferenceWithoutANumberMeansTheRunThatIsMeant() {
+    publish(stream("meant/a", "", "one: { host: pier, run: x }\n"));
+    LocalDate date = LocalDate.of(2027, 3, 6);
+    List<Long> ids = new ArrayList<>();
+    for (int i = 0; i < 3; i++) {
+      ids.addAll(
+          actions.start(Start.of("meant/a", Optional.empty(), date), Optional.empty(), IDA, ""));
+      if (i == 0) {
+        assertThat(meant()).isEqualTo(ids.get(0) + " ");
+      }
+    }
+    assertThat(meant()).isEqualTo(ids.get(2) + " of 3 runs of that date #3 is meant, the last");
+    actions.act(ids.get(0), Action.CANCEL, 0, IDA, "");
+    actions.act(ids.get(2), Action.CANCEL, 0, IDA, "");
+    assertThat(meant())
+        .isEqualTo(ids.get(1) + " of 3 runs of that date #2 is meant, the only one that is open");
+    assertThat(runs.byReference("meant/a/one@2027-03-06#1").orElseThrow().run().id)
+        .isEqualTo(ids.get(0));
+  }
+
+  private String meant() {
+    RunRecords.Meant meant = runs.byReference("meant/a/one@2027-03-06").orElseThrow();
+    return meant.run().id + " " + meant.which();
   }
 
   @Test
@@ -203,7 +231,7 @@ class RecordsTest extends OnDatabase {
                 "",
                 100))
         .hasSize(11);
-    assertThatThrownBy(() -> runs.list(filter, "rubbish", 5)).hasMessageContaining("is no cursor");
+    assertThatThrownBy(() -> runs.list(filter, "rubbish", 5)).hasMessageContaining("is not a cursor");
   }
 
   @Test

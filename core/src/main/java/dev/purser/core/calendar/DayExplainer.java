@@ -128,7 +128,7 @@ public final class DayExplainer {
     if (worked) {
       return usual && holiday.isEmpty()
           ? "it is a business day of " + name + " (" + weekday(day) + ")"
-          : "it is " + which + ", but " + name + " works on it to make up";
+          : "it is " + which + ", but a working day all the same in " + name;
     }
     return holiday.isPresent()
         ? "it is " + holiday.get() + ", closed in " + name
@@ -149,7 +149,9 @@ public final class DayExplainer {
 
   private String holiday(String calendar, boolean picked) {
     String name = calendar.isEmpty() ? calendars.standard() : calendar;
-    return picked ? "it is " + holidayOf(name).orElse("a holiday") : "it is no holiday of " + name;
+    return picked
+        ? "it is " + holidayOf(name).orElse("a holiday")
+        : "it is not a holiday of " + name;
   }
 
   private String nthOf(NthOf rule, boolean picked) {
@@ -178,7 +180,7 @@ public final class DayExplainer {
     boolean counts = rule.counted().asRule().pick(day, day, calendars).contains(day);
     return counts
         ? there
-        : there + "; this is no " + rule.counted() + ": " + reasonAgainst(rule.counted());
+        : there + "; this is not a " + rule.counted() + ": " + reasonAgainst(rule.counted());
   }
 
   /** Which of several ordinals picks the day. */
@@ -253,7 +255,7 @@ public final class DayExplainer {
     if (days.isEmpty()) {
       return "it picks no day within two years of it";
     }
-    return "it is none of the days"
+    return "it is not one of the days"
         + (before.isEmpty() ? "" : "; the one before is " + before.get(before.size() - 1))
         + after.map(next -> "; the next is " + next).orElse("");
   }

@@ -84,8 +84,7 @@ public final class Crontab {
     }
     String word = line.split("\\s+", 2)[0];
     if (word.startsWith("@") && !SHORT.containsKey(word.toLowerCase(Locale.ROOT))) {
-      problem(
-          number, line, word + " is no time of the clock; start such a job by hand, or by a job");
+      problem(number, line, word + " is not a time of day; start such a job by hand, or by a job");
       return;
     }
     String[] parts = split(line);

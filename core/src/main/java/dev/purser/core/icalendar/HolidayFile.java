@@ -153,7 +153,7 @@ public final class HolidayFile {
         open.remove(open.size() - 1);
         openedAt.remove(openedAt.size() - 1);
       } else if (i == 0 && !line.isEmpty()) {
-        error(1, "this is no iCalendar file: it does not begin with BEGIN:VCALENDAR");
+        error(1, "this is not an iCalendar file: it does not begin with BEGIN:VCALENDAR");
         return false;
       }
     }
@@ -164,7 +164,7 @@ public final class HolidayFile {
       return false;
     }
     if (eventLines.isEmpty() && !text.toUpperCase(java.util.Locale.ROOT).contains("VCALENDAR")) {
-      error(1, "this is no iCalendar file: it does not begin with BEGIN:VCALENDAR");
+      error(1, "this is not an iCalendar file: it does not begin with BEGIN:VCALENDAR");
       return false;
     }
     return true;

@@ -193,7 +193,7 @@ final class RunMaker {
     DayRule only = job.onlyOn().orElseThrow();
     String because =
         DayExplainer.inOneLine(DayExplainer.explain(only, date, definitions.calendarsOf(stream)));
-    return "it is due only on " + only + ", and " + date + " is none of them: " + because;
+    return "it is due only on " + only + ", and " + date + " is not one of them: " + because;
   }
 
   PlannedRun.Ties ties(Stream stream, Job job) {

@@ -179,7 +179,8 @@ public final class PrerequisiteParser {
         .orElseThrow(
             () ->
                 new PhraseException(
-                    column, "\"" + text + "\" are no exit codes; expected such as 0 to 4, 8"));
+                    column,
+                    "\"" + text + "\" are not exit codes; expected some such as 0 to 4, 8"));
   }
 
   private static Prerequisite.Outcome outcome(String word) {

@@ -224,7 +224,7 @@ final class CalendarReader {
       return Optional.of(LocalDate.parse(item.text()));
     } catch (DateTimeException e) {
       page.error(
-          item.node(), "\"" + item.text() + "\" is no date; expected one such as 2027-12-24");
+          item.node(), "\"" + item.text() + "\" is not a date; expected one such as 2027-12-24");
       return Optional.empty();
     }
   }

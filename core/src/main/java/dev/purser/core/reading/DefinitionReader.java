@@ -102,7 +102,8 @@ public final class DefinitionReader {
       Mark mark = e.getProblemMark().orElse(null);
       int line = mark == null ? 0 : mark.getLine() + 1;
       int column = mark == null ? 0 : mark.getColumn() + 1;
-      problems.add(Problem.error(file.name(), line, column, "this is no YAML: " + e.getProblem()));
+      problems.add(
+          Problem.error(file.name(), line, column, "this is not valid YAML: " + e.getProblem()));
     } catch (YamlEngineException e) {
       problems.add(Problem.error(file.name(), 0, 0, "cannot read this YAML: " + e.getMessage()));
     }
@@ -381,7 +382,7 @@ public final class DefinitionReader {
     }
     for (Fields.Item item : fields.items("mail")) {
       if (!item.text().matches("[^@\\s<>,]+@[^@\\s<>,]+")) {
-        page.error(item.node(), "\"" + item.text() + "\" is no e-mail address");
+        page.error(item.node(), "\"" + item.text() + "\" is not an e-mail address");
       }
     }
     String webhook = fields.text("webhook", "");

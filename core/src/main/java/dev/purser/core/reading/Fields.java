@@ -105,7 +105,7 @@ public final class Fields {
   private String shaped(String key, Pattern shape, String expected) {
     Optional<String> value = scalarOf(key);
     if (value.isPresent() && !shape.matcher(value.get()).matches()) {
-      page.error(at(key), "\"" + value.get() + "\" is no name; expected " + expected);
+      page.error(at(key), "\"" + value.get() + "\" is not a valid name; expected " + expected);
     }
     return value.orElse("");
   }

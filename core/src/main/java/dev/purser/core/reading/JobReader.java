@@ -51,7 +51,7 @@ final class JobReader {
           entry.key(),
           "\""
               + entry.name()
-              + "\" is no name for a job; expected lower-case letters, digits and dashes");
+              + "\" is not a valid name for a job; expected lower-case letters, digits and dashes");
     }
     String path = stream + "/" + entry.name();
     Fields fields = new Fields(page, entry.value(), KeyTables.JOB, "job \"" + entry.name() + "\"");
@@ -100,7 +100,7 @@ final class JobReader {
             item.node(),
             "\""
                 + item.text()
-                + "\" is no tag; expected lower-case letters, digits, dots and dashes");
+                + "\" is not a valid tag; expected lower-case letters, digits, dots and dashes");
       }
       tags.add(item.text());
     }

@@ -59,9 +59,9 @@ final class NamedQuestions {
       Optional<String> found =
           by.map(
                   names ->
-                      "cannot "
-                          + action.word()
-                          + " the step: it holds the question "
+                      "the step cannot be "
+                          + action.done()
+                          + ": it holds the question "
                           + course.spec(child).run().reference()
                           + ", which only "
                           + names
@@ -85,7 +85,7 @@ final class NamedQuestions {
           one == run || LETS_GO.contains(runs.state(one)) ? Optional.empty() : answerers(one, who);
       if (by.isPresent()) {
         return Optional.of(
-            "cannot start it at once: it follows the question "
+            "it cannot be started at once: it follows the question "
                 + course.spec(one).run().reference()
                 + ", which only "
                 + by.get()

@@ -93,12 +93,21 @@ final class PeoplesActions {
     String instead = possible.isEmpty() ? "" : "; possible now: " + String.join(", ", possible);
     boolean isHeldItself = !runs.holds.get(run).isEmpty();
     String hold = isHeldItself ? "held" : course.holdAt(run);
-    return "cannot "
-        + action.word()
-        + " a run that is "
-        + runs.state(run).word()
-        + (hold.isEmpty() ? "" : " and " + hold)
+    return "a run that "
+        + standing(run)
+        + (hold.isEmpty() ? "" : " and is " + hold)
+        + " cannot be "
+        + action.done()
         + instead;
+  }
+
+  private String standing(int run) {
+    RunState state = runs.state(run);
+    return switch (state) {
+      case SUCCEEDED -> "has succeeded";
+      case FAILED -> "has failed";
+      default -> "is " + state.word();
+    };
   }
 
   // ---- before it has begun

@@ -59,7 +59,8 @@ public record Cron(DayRule days, List<LocalTime> times) {
           .parse(text)
           .validate();
     } catch (IllegalArgumentException e) {
-      throw new IllegalArgumentException("these are no five POSIX fields: " + e.getMessage(), e);
+      throw new IllegalArgumentException(
+          "these are not the five fields of a POSIX crontab: " + e.getMessage(), e);
     }
   }
 

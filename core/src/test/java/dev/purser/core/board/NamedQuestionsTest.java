@@ -62,11 +62,11 @@ class NamedQuestionsTest {
         "shall | SKIP    | ida may not decide this question; only ola may",
         "shall | CANCEL  | ida may not decide this question; only ola may",
         "ask   | SKIP    | ida may not decide this question; only ola may",
-        "next  | START   | cannot start it at once: it follows the question night/shall",
-        "last  | START   | cannot start it at once: it follows the question night/shall",
-        "over  | START   | cannot start it at once: it follows the question night/step/ask",
-        "step  | CANCEL  | cannot cancel the step: it holds the question night/step/ask",
-        "step  | SUCCEED | cannot succeed the step: it holds the question night/step/ask",
+        "next  | START   | it cannot be started at once: it follows the question night/shall",
+        "last  | START   | it cannot be started at once: it follows the question night/shall",
+        "over  | START   | it cannot be started at once: it follows the question night/step/ask",
+        "step  | CANCEL  | the step cannot be cancelled: it holds the question night/step/ask",
+        "step  | SUCCEED | the step cannot be marked as succeeded: it holds the question night/step/ask",
       })
   void whoMayNotAnswerGetsRoundByNoWay(String job, Action action, String said) {
     Pier pier = pier();

@@ -132,7 +132,7 @@ class DayRuleTest {
           1st day of 2027                | 12 | cannot read
           rrule FREQ=DAILY               | 7  | an RFC 5545 rule in double quotes
           rrule "FREQ=HOURLY"            | 7  | a day rule picks whole days
-          rrule "FREQ=SOMETIMES"         | 7  | no RFC 5545 rule
+          rrule "FREQ=SOMETIMES"         | 7  | not an RFC 5545 rule
           rrule "FREQ=MONTHLY"           | 7  | add where it begins
           rrule "FREQ=DAILY;INTERVAL=2"  | 7  | add where it begins
           weekdays except                | 16 | ends too early

@@ -285,15 +285,15 @@ class DefinitionCheckTest {
       delimiter = '|',
       textBlock =
           """
-          'stream: [a'                    | this is no YAML
+          'stream: [a'                    | this is not valid YAML
           'just text'                     | expected a definition
-          'stream: A B'                   | is no name
+          'stream: A B'                   | is not a valid name
           'strem: a'                      | did you mean "stream"
           'host-group: g'                 | either labels or hosts
           'stream: s\nschedule: { windows: 7h, zone: UTC }\njobs: { j: { host: quay-north, run: x } }' | a length that divides a day
           'stream: s\nschedule: { windows: 1h, zone: UTC, if-missed: skip }\njobs: { j: { host: quay-north, run: x } }' | every window is run
           'stream: s\nschedule: { cron: "0 6 * *", zone: UTC }\njobs: { j: { host: quay-north, run: x } }' | expected five fields
-          'stream: s\nschedule: { cron: "0 25 * * *", zone: UTC }\njobs: { j: { host: quay-north, run: x } }' | no five POSIX fields
+          'stream: s\nschedule: { cron: "0 25 * * *", zone: UTC }\njobs: { j: { host: quay-north, run: x } }' | not the five fields of a POSIX crontab
           'stream: s\nschedule: []\njobs: { j: { host: quay-north, run: x } }' | at least one entry
           'stream: s\nschedule: [ { windows: 1h, zone: UTC }, { days: monday, at: "06:00", zone: UTC } ]\njobs: { j: { host: quay-north, run: x } }' | can have no other entry
           'stream: s\nschedule: { days: monday, at: "06:00", zone: UTC, from: 2027-02-01, to: 2027-01-01 }\njobs: { j: { host: quay-north, run: x } }' | ends (2027-01-01) before it begins
@@ -308,7 +308,7 @@ class DefinitionCheckTest {
           'period: p'                     | either starts or weeks
           'period: p\nweeks: 4-4-x\nyears: [2027-01-04]' | expected weeks: 4-4-5
           'connection: c\naddress: ftp://x' | expected an http://, https:// or sftp:// address
-          'recipient: r\nmail: nobody'    | no e-mail address
+          'recipient: r\nmail: nobody'    | not an e-mail address
           'recipient: r\nreceives: lat'   | did you mean "late"
           'file-watch: w\nhost: quay-north\npath: in/x' | expected an absolute path
           'stream: a\njobs:\n  j: { approve: yes?, host: quay-north }' | runs on no host

@@ -57,9 +57,11 @@ class CrontabTest {
         .extracting(problem -> problem.line() + " " + problem.taken() + " " + problem.reason())
         .satisfiesExactly(
             p -> assertThat(p).startsWith("2 true alerts go to recipients"),
-            p -> assertThat(p).startsWith("11 false these are no five POSIX fields"),
+            p ->
+                assertThat(p)
+                    .startsWith("11 false these are not the five fields of a POSIX crontab"),
             p -> assertThat(p).startsWith("12 false it gives the command standard input"),
-            p -> assertThat(p).startsWith("13 false @reboot is no time of the clock"),
+            p -> assertThat(p).startsWith("13 false @reboot is not a time of day"),
             p -> assertThat(p).startsWith("14 false expected five fields and a command"));
   }
 }

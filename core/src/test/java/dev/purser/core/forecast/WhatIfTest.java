@@ -61,7 +61,7 @@ class WhatIfTest {
           second | hold    | night/second@2027-03-04#1 stays waiting.
           second | hold    | 3 runs of it wait for a person then.
           third  | cancel  | 1 run ends earlier, the most night/fourth@2027-03-04#1 by 3m.
-          first  | approve | Not possible: night/first@2027-03-04#1: cannot approve a run that is running
+          first  | approve | Not possible: night/first@2027-03-04#1: a run that is running cannot be approved
           """)
   void itSaysWhatFollows(String job, String action, String sentence) {
     Pier pier = running();

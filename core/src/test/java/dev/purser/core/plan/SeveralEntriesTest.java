@@ -126,8 +126,8 @@ class SeveralEntriesTest {
     assertThat(plan(planner, LocalDate.of(2027, 3, 6))).containsExactly("own#1 03-06T06:00");
     assertThat(planner.plan(LocalDate.of(2027, 3, 5)).get(1).leftOut())
         .isEqualTo(
-            "it is due only on 1st thursday of month, and 2027-03-05 is none of them: the 1st thursday"
-                + " of the month 2027-03-01 to 2027-03-31 is 2027-03-04; this is no thursday: it is a"
+            "it is due only on 1st thursday of month, and 2027-03-05 is not one of them: the 1st thursday"
+                + " of the month 2027-03-01 to 2027-03-31 is 2027-03-04; this is not a thursday: it is a"
                 + " Friday");
   }
 

@@ -50,8 +50,8 @@ class PrerequisiteTest {
           file feed arived           | 11 | did you mean "arrived"
           (a failed                  | 10 | ends too early
           not not a failed           | 5  | says nothing
-          a ended with code 0 to 400 | 19 | are no exit codes
-          a ended with code          | 18 | are no exit codes
+          a ended with code 0 to 400 | 19 | are not exit codes
+          a ended with code          | 18 | are not exit codes
           a succeeded within ages    | 20 | expected a duration
           a running within 2h        | 11 | a job is running now or not at all
           a succeeded on the previos business date | 20 | did you mean "previous"

@@ -244,7 +244,7 @@ class EveryKindTest {
           host-group: g\\nhosts: [a]\\nlabels: [b]          | either labels or hosts
           stream: s\\njobs: []                              | expected a mapping for "jobs"
           stream: s\\njobs:\\n  j: text                     | must be a mapping with keys
-          stream: s\\njobs:\\n  J j: { host: h, run: x }    | is no name for a job
+          stream: s\\njobs:\\n  J j: { host: h, run: x }    | is not a valid name for a job
           stream: s\\njobs:\\n  j: { run: x }               | has no "host" to run on
           stream: s\\njobs:\\n  j: { host: two words, run: x } | expected a host's name, or any of, each of
           stream: s\\njobs:\\n  j: { host: h }              | needs exactly one of run (a command), approve

@@ -191,13 +191,13 @@ class ScheduleTableTest {
   @CsvSource({
     "'0 6 * *', expected five fields",
     "'0 6 * * * *', expected five fields",
-    "'60 6 * * *', no five POSIX fields",
-    "'0 24 * * *', no five POSIX fields",
-    "'0 6 32 * *', no five POSIX fields",
-    "'0 6 * 13 *', no five POSIX fields",
-    "'0 6 * * 8', no five POSIX fields",
-    "'0 6 L * *', no five POSIX fields",
-    "'a b c d e', no five POSIX fields",
+    "'60 6 * * *', not the five fields of a POSIX crontab",
+    "'0 24 * * *', not the five fields of a POSIX crontab",
+    "'0 6 32 * *', not the five fields of a POSIX crontab",
+    "'0 6 * 13 *', not the five fields of a POSIX crontab",
+    "'0 6 * * 8', not the five fields of a POSIX crontab",
+    "'0 6 L * *', not the five fields of a POSIX crontab",
+    "'a b c d e', not the five fields of a POSIX crontab",
     "'@daily', expected five fields"
   })
   void whatIsNoCronIsRefused(String fields, String message) {

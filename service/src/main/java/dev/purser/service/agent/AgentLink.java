@@ -240,8 +240,8 @@ public class AgentLink extends TextWebSocketHandler {
     try {
       all = JSON.readTree(frame);
     } catch (JacksonException e) {
-      LOG.warn("host {} said something that is no message: {}", one.host, e.getMessage());
-      one.close("this is no message: " + shortly(e));
+      LOG.warn("host {} said something that is not a message: {}", one.host, e.getMessage());
+      one.close("this is not a message: " + shortly(e));
       return;
     }
     if (!all.isArray()) {

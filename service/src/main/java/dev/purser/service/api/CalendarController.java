@@ -251,7 +251,7 @@ class CalendarController {
   private static void span(LocalDate from, LocalDate to) {
     if (to.isBefore(from) || from.plusYears(MOST_YEARS).isBefore(to)) {
       throw new NotUnderstood(
-          "from " + from + " to " + to + " is no span of at most " + MOST_YEARS + " years");
+          "from " + from + " to " + to + " is not a span of at most " + MOST_YEARS + " years");
     }
   }
 

@@ -134,7 +134,7 @@ class DefinitionController {
     }
     String text = etag.replace("W/", "").replace("\"", "");
     if (!text.matches("\\d{1,18}")) {
-      throw new NotUnderstood("If-Match " + etag + " is no ETag of the definitions");
+      throw new NotUnderstood("If-Match " + etag + " is not an ETag of the definitions");
     }
     return Optional.of(Long.valueOf(text));
   }

@@ -170,9 +170,7 @@ class HostController {
       case "return" -> actions.act(new TakeBack(name), Asking.actor(who, http), reason);
       default ->
           throw new NotUnderstood(
-              "\""
-                  + request.action()
-                  + "\" is nothing that can be done to a host: drain or return");
+              "\"" + request.action() + "\" cannot be done to a host; drain or return");
     }
     live.hostsChanged();
     return list().stream().filter(host -> host.name().equals(name)).findFirst().orElseThrow();
@@ -185,7 +183,7 @@ class HostController {
       Authentication who,
       HttpServletRequest http) {
     if (!name.matches("[a-z0-9][a-z0-9._-]{0,99}")) {
-      throw new NotUnderstood("\"" + name + "\" is no name for a host");
+      throw new NotUnderstood("\"" + name + "\" is not a valid name for a host");
     }
     HostRecords.Token token = records.newToken(name);
     audit.write(Asking.actor(who, http), "enrolment token", "host " + name, "");

@@ -109,12 +109,21 @@ class RunController {
     return new Views.RunPage(views.views(found), next, total);
   }
 
-  /** The run that a reference, any unambiguous tail of one, or an id means. */
+  /**
+   * The run that a reference, any unambiguous tail of one, or an id means. Without a number it is
+   * the only one of its date, else the one that is open, else the last; the header {@code
+   * Purser-Meant} says which of how many.
+   */
   @GetMapping("/runs/find")
-  RunView find(@RequestParam @Size(max = Limits.NAME) String reference) {
-    return views.view(
+  ResponseEntity<RunView> find(@RequestParam @Size(max = Limits.NAME) String reference) {
+    RunRecords.Meant meant =
         runs.byReference(reference)
-            .orElseThrow(() -> new Problems.NotFound("there is no run " + reference)));
+            .orElseThrow(() -> new Problems.NotFound("there is no run " + reference));
+    ResponseEntity.BodyBuilder answer = ResponseEntity.ok();
+    if (!meant.which().isEmpty()) {
+      answer.header(Views.MEANT_HEADER, meant.which());
+    }
+    return answer.body(views.view(meant.run()));
   }
 
   /** All about one run. */

@@ -2,6 +2,8 @@ package dev.purser.service.run;
 
 import dev.purser.core.plan.RunReference;
 import dev.purser.core.problem.NotUnderstood;
+import dev.purser.core.problem.Shorten;
+import dev.purser.core.run.RunState;
 import jakarta.persistence.EntityManager;
 import jakarta.persistence.TypedQuery;
 import java.time.Duration;
@@ -22,6 +24,10 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 @Transactional(readOnly = true)
 public class RunRecords {
+  /** Runs of one job and date that a reference without a number may mean. */
+  private static final int MOST_MEANT = 2_000;
+
+  private static final int MOST_NAMED = 6;
   private final EntityManager rows;
 
   RunRecords(EntityManager rows) {
@@ -67,15 +73,24 @@ public class RunRecords {
   }
 
   /**
-   * The run that a person means: by its id, its whole reference, or any unambiguous tail of it.
+   * The run that a person means.
    *
-   * @throws NotUnderstood where the text is no reference, or means several runs
+   * @param which which of how many it is, and why that one; empty where nothing had to be chosen
    */
-  public Optional<RunRow> byReference(String text) {
+  public record Meant(RunRow run, String which) {}
+
+  /**
+   * The run that a person means: by its id, its whole reference, or any unambiguous tail of it.
+   * Without a number it is the only one of its date, else the one that is open, else the last.
+   *
+   * @throws NotUnderstood where the text is no reference, or means jobs of several streams
+   */
+  public Optional<Meant> byReference(String text) {
     if (text.matches("\\d{1,18}")) {
-      return byId(Long.parseLong(text));
+      return byId(Long.parseLong(text)).map(run -> new Meant(run, ""));
     }
     boolean jobOnly = text.indexOf('/') < 0;
+    boolean numbered = text.indexOf('#') >= 0;
     RunReference reference =
         RunReference.parse(jobOnly ? "any/" + text : text)
             .orElseThrow(
@@ -83,29 +98,51 @@ public class RunRecords {
                     new NotUnderstood(
                         "\""
                             + text
-                            + "\" is no run; expected one such as"
+                            + "\" is not a run; expected one such as"
                             + " passenger/night-manifest/file-manifest@2027-03-04#1"));
     List<RunRow> found =
         rows.createQuery(
-                "from RunRow r where r.job = :job and r.businessDate = :date and r.number = :number"
-                    + " and (r.stream = :stream or r.stream like :tail)",
+                "from RunRow r where r.job = :job and r.businessDate = :date"
+                    + (numbered ? " and r.number = :number" : " and 0 < :number")
+                    + " and (r.stream = :stream or r.stream like :tail) order by r.number",
                 RunRow.class)
             .setParameter("job", reference.job())
             .setParameter("date", reference.date())
             .setParameter("number", reference.number())
             .setParameter("stream", reference.stream())
             .setParameter("tail", jobOnly ? "%" : "%/" + reference.stream())
+            .setMaxResults(MOST_MEANT)
             .getResultList();
-    Optional<RunRow> exact =
-        found.stream().filter(run -> run.stream.equals(reference.stream())).findFirst();
-    if (exact.isEmpty() && found.size() > 1) {
+    List<RunRow> exact =
+        found.stream().filter(run -> run.stream.equals(reference.stream())).toList();
+    List<RunRow> meant = exact.isEmpty() ? found : exact;
+    List<String> streams = meant.stream().map(run -> run.stream).distinct().toList();
+    if (streams.size() > 1) {
       throw new NotUnderstood(
           "\""
               + text
               + "\" means several runs: "
-              + String.join(", ", found.stream().map(RunRow::reference).toList()));
+              + Shorten.names(meant.stream().map(RunRow::reference).toList(), MOST_NAMED));
     }
-    return exact.isPresent() ? exact : found.stream().findFirst();
+    return choose(meant);
+  }
+
+  private static Optional<Meant> choose(List<RunRow> all) {
+    if (all.size() < 2) {
+      return all.stream().findFirst().map(run -> new Meant(run, ""));
+    }
+    List<RunRow> open =
+        all.stream().filter(run -> !RunState.of(run.state).orElseThrow().isEnded()).toList();
+    RunRow chosen = open.size() == 1 ? open.get(0) : all.get(all.size() - 1);
+    return Optional.of(
+        new Meant(
+            chosen,
+            "of "
+                + all.size()
+                + " runs of that date #"
+                + chosen.number
+                + " is meant, "
+                + (open.size() == 1 ? "the only one that is open" : "the last")));
   }
 
   /**
@@ -127,7 +164,7 @@ public class RunRecords {
         values.put("cu", Instant.parse(parts[1]));
         values.put("ci", Long.parseLong(parts[2]));
       } catch (RuntimeException e) {
-        throw new NotUnderstood("\"" + cursor + "\" is no cursor of this list", e);
+        throw new NotUnderstood("\"" + cursor + "\" is not a cursor of this list", e);
       }
     }
     query.append(" order by r.businessDate, r.due, r.id");

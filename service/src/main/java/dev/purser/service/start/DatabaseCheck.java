@@ -73,7 +73,7 @@ public final class DatabaseCheck implements ApplicationListener<ApplicationPrepa
     }
     if (e.getMessage() != null && e.getMessage().contains("No suitable driver")) {
       throw new CannotStart(
-          "\"" + url + "\" is no address of a MariaDB",
+          "\"" + url + "\" is not the address of a MariaDB",
           "PURSER_DATABASE_URL must be like jdbc:mariadb://127.0.0.1:3306/purser");
     }
   }

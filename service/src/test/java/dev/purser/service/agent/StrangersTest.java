@@ -70,7 +70,7 @@ class StrangersTest extends OnDatabase {
           a newer protocol       | HELLO 5 0 | protocol 4 is spoken here: upgrade the service
           a newer service        | HELLO 4 99999999 | has obeyed a newer service (epoch 99999999)
           no hello               | [{"type":"alive","clock":1}] | say hello first
-          no JSON                | [{"type": | this is no message
+          no JSON                | [{"type": | this is not a message
           """)
   void whatIsNotUnderstoodIsRefusedWithTheReason(String what, String said, String reason)
       throws Exception {

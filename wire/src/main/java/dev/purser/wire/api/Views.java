@@ -12,6 +12,9 @@ import java.util.Map;
 
 /** The smaller records of the API. */
 public final class Views {
+  /** Of an answer: which of several runs a reference was taken to mean. */
+  public static final String MEANT_HEADER = "Purser-Meant";
+
   private Views() {}
 
   /**
