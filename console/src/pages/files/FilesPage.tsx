@@ -44,13 +44,14 @@ const decisions: Record<Decision, { title: string; verb: string; effect: string 
   'put-aside': {
     title: 'Put aside',
     verb: 'Put aside',
-    effect: 'No run gets it any more. The file itself stays where it is.',
+    effect:
+      'No run gets it any more, and a run that failed with it is skipped, with all of the start that it began. The file itself stays where it is.',
   },
   done: {
     title: 'Mark as done',
     verb: 'Mark as done',
     effect:
-      'It counts as used, and is moved or removed as the watch says. Say how it was dealt with: a reason is needed.',
+      'It counts as used, and is moved or removed as the watch says. A run that failed with it counts as succeeded, and what waits for that goes on. Say how it was dealt with: a reason is needed.',
   },
 };
 

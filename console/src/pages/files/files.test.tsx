@@ -172,6 +172,7 @@ describe('the page of files', () => {
           state: reason ? 'used' : 'unprocessed',
           done: Boolean(reason),
           refusal: reason ? '' : 'a reason is needed',
+          effect: '',
         }));
       },
       'POST /api/v1/watches/dues-notes/try': () => [

@@ -63,7 +63,9 @@ export function RunPage({ mayAct }: { mayAct: boolean }) {
         </Typography>
       </Box>
       <Paper sx={{ p: 2 }}>
-        <Typography sx={{ fontSize: '1.1rem', fontWeight: 600 }}>{sentence(why.sentence)}</Typography>
+        <Typography sx={{ fontSize: '1.1rem', fontWeight: 600 }}>
+          {sentence(why.sentence)}
+        </Typography>
         <Reasons reasons={why.reasons} now={now} said={why.sentence} />
       </Paper>
       <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 400px', gap: 2 }}>

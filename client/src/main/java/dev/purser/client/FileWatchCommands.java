@@ -391,7 +391,8 @@ final class FileWatchCommands {
                   one.id()
                       + (one.path().isEmpty() ? "" : " " + shown(one.path()))
                       + ": "
-                      + (one.done() ? "is " + one.state() + " now" : "not done: " + one.refusal()));
+                      + (one.done() ? "is " + one.state() + " now" : "not done: " + one.refusal())
+                      + (one.effect().isEmpty() ? "" : "; " + one.effect()));
             }
           });
       return results.stream().allMatch(FileViews.DecisionView::done) ? 0 : 1;

@@ -175,7 +175,9 @@ final class RehearseCommand implements Callable<Integer> {
     List<String> known = new ArrayList<>();
     definitions.streams().forEach(stream -> known(definitions, stream, known));
     SourceFile text = FileCommands.read(List.of(file)).get(0);
-    FixedOutcomes.Reading reading = FixedOutcomes.read(text.name(), text.text(), known, usual);
+    FixedOutcomes.Reading reading =
+        FixedOutcomes.read(
+            text.name(), text.text(), FixedOutcomes.Known.of(definitions, known), usual);
     reading.problems().forEach(problem -> output.warn(problem.toString()));
     if (!reading.problems().isEmpty()) {
       throw new Service.Refusal(1, "the durations cannot be used; nothing was rehearsed");

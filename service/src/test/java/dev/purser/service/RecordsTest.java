@@ -186,13 +186,20 @@ class RecordsTest extends OnDatabase {
         assertThat(meant()).isEqualTo(ids.get(0) + " ");
       }
     }
-    assertThat(meant()).isEqualTo(ids.get(2) + " of 3 runs of that date #3 is meant, the last");
+    assertThat(meant())
+        .isEqualTo(
+            ids.get(2) + " of 3 runs of that date 2027-03-06#3 is meant, the last that is due");
     actions.act(ids.get(0), Action.CANCEL, 0, IDA, "");
     actions.act(ids.get(2), Action.CANCEL, 0, IDA, "");
     assertThat(meant())
-        .isEqualTo(ids.get(1) + " of 3 runs of that date #2 is meant, the only one that is open");
+        .isEqualTo(
+            ids.get(1)
+                + " of 3 runs of that date 2027-03-06#2 is meant, the only one that is open");
     assertThat(runs.byReference("meant/a/one@2027-03-06#1").orElseThrow().run().id)
         .isEqualTo(ids.get(0));
+    assertThat(runs.byReference("meant/a/one").orElseThrow().which())
+        .isEqualTo("of 3 runs of the last dates 2027-03-06#2 is meant, the only one that is open");
+    assertThat(runs.byReference("meant/a/none")).isEmpty();
   }
 
   private String meant() {
@@ -231,7 +238,8 @@ class RecordsTest extends OnDatabase {
                 "",
                 100))
         .hasSize(11);
-    assertThatThrownBy(() -> runs.list(filter, "rubbish", 5)).hasMessageContaining("is not a cursor");
+    assertThatThrownBy(() -> runs.list(filter, "rubbish", 5))
+        .hasMessageContaining("is not a cursor");
   }
 
   @Test

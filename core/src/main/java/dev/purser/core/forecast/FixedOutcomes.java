@@ -1,5 +1,8 @@
 package dev.purser.core.forecast;
 
+import dev.purser.core.definition.Definitions;
+import dev.purser.core.definition.FileWatch;
+import dev.purser.core.job.Approval;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.Problem;
 import dev.purser.core.run.Ending;
@@ -12,13 +15,17 @@ import java.time.LocalTime;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.SplittableRandom;
+import java.util.TreeSet;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import org.snakeyaml.engine.v2.api.LoadSettings;
 import org.snakeyaml.engine.v2.api.lowlevel.Compose;
 import org.snakeyaml.engine.v2.exceptions.YamlEngineException;
@@ -38,8 +45,9 @@ import org.snakeyaml.engine.v2.nodes.SequenceNode;
  */
 public final class FixedOutcomes implements Outcomes {
   private static final String FORMS =
-      "expected a duration and an outcome: 4m succeeded, 30s failed, 30s exit code 3, 2s nothing to"
-          + " do; for an approval 20m approved, 5m refused or never";
+      "expected a duration and an outcome: 4m succeeded, 30s failed, 30s exit code 3 (0 to 255), 2s"
+          + " nothing to do; for an approval 20m approved, 5m refused or never";
+  private static final int HIGHEST_CODE = 255;
   private static final Ending FAILED = new Ending(Ending.Kind.EXITED, -1, "");
   private static final Pattern FORM =
       Pattern.compile(
@@ -65,20 +73,49 @@ public final class FixedOutcomes implements Outcomes {
   public record Reading(Outcomes outcomes, List<Problem> problems) {}
 
   /**
-   * Reads such a file.
+   * What such a file may name; anything else is a problem.
    *
-   * @param known full paths of all jobs: any other name is a problem
+   * @param jobs full paths of all jobs
+   * @param questions those of them that are asked and not done
+   * @param watches names of file watches
    */
-  public static Reading read(
-      String file, String text, Collection<String> known, Outcomes otherwise) {
+  public record Known(Set<String> jobs, Set<String> questions, Set<String> watches) {
+    /** All that is defined. */
+    public static Known of(Definitions definitions, Collection<String> jobs) {
+      return new Known(
+          new TreeSet<>(jobs),
+          jobs.stream()
+              .filter(
+                  path ->
+                      definitions
+                          .job(path)
+                          .filter(job -> job.work() instanceof Approval)
+                          .isPresent())
+              .collect(Collectors.toSet()),
+          definitions.fileWatches().stream().map(FileWatch::name).collect(Collectors.toSet()));
+    }
+
+    private boolean means(String name, Set<String> among) {
+      return among.stream().anyMatch(path -> path.equals(name) || path.endsWith("/" + name));
+    }
+  }
+
+  /** Reads such a file; one without a line says nothing of any job. */
+  public static Reading read(String file, String text, Known known, Outcomes otherwise) {
     FixedOutcomes outcomes = new FixedOutcomes(otherwise);
     List<Problem> problems = new ArrayList<>();
     try {
       LoadSettings settings = LoadSettings.builder().setUseMarks(true).build();
       Optional<Node> root = new Compose(settings).composeString(text);
+      Set<String> seen = new HashSet<>();
       if (root.isPresent() && root.get() instanceof MappingNode mapping) {
-        mapping.getValue().forEach(entry -> outcomes.take(file, entry, known, problems));
-      } else {
+        for (NodeTuple entry : mapping.getValue()) {
+          if (!seen.add(textOf(entry.getKeyNode()))) {
+            problems.add(at(file, entry.getKeyNode(), "this name is given twice"));
+          }
+          outcomes.take(file, entry, known, problems);
+        }
+      } else if (root.isPresent()) {
         problems.add(
             Problem.error(file, 1, 1, "expected lines such as \"load-bookings: 4m succeeded\""));
       }
@@ -88,10 +125,17 @@ public final class FixedOutcomes implements Outcomes {
     return new Reading(outcomes, problems);
   }
 
-  private void take(
-      String file, NodeTuple entry, Collection<String> known, List<Problem> problems) {
+  private void take(String file, NodeTuple entry, Known known, List<Problem> problems) {
     String name = textOf(entry.getKeyNode());
     if (name.startsWith("file ")) {
+      String watch = name.substring(5).strip();
+      if (!known.watches().contains(watch)) {
+        problems.add(
+            at(
+                file,
+                entry.getKeyNode(),
+                "unknown file watch \"" + watch + "\"" + Nearest.hint(watch, known.watches())));
+      }
       Optional<FileOutcome> when = fileOutcome(textOf(entry.getValueNode()));
       when.ifPresent(outcome -> files.put(name.substring(5).strip(), outcome));
       if (when.isEmpty()) {
@@ -99,17 +143,31 @@ public final class FixedOutcomes implements Outcomes {
       }
       return;
     }
-    if (known.stream().noneMatch(path -> path.equals(name) || path.endsWith("/" + name))) {
+    boolean isKnown = known.means(name, known.jobs());
+    if (!isKnown) {
       problems.add(
-          at(file, entry.getKeyNode(), "unknown job \"" + name + "\"" + Nearest.hint(name, known)));
+          at(
+              file,
+              entry.getKeyNode(),
+              "unknown job \"" + name + "\"" + Nearest.hint(name, known.jobs())));
     }
+    boolean question = known.means(name, known.questions());
     List<Node> values =
         entry.getValueNode() instanceof SequenceNode list
             ? list.getValue()
             : List.of(entry.getValueNode());
     List<Said> outcomes = new ArrayList<>();
     for (Node value : values) {
-      said(file, value, problems).ifPresent(outcomes::add);
+      Optional<Said> said = said(file, value, problems);
+      if (isKnown && !question && said.filter(one -> one.millis() < 0).isPresent()) {
+        problems.add(
+            at(
+                file,
+                value,
+                "only a question is never answered; give a command that hangs a long duration, such"
+                    + " as 9h failed"));
+      }
+      said.ifPresent(outcomes::add);
     }
     attempts.put(name, outcomes);
   }
@@ -153,7 +211,11 @@ public final class FixedOutcomes implements Outcomes {
     Matcher matcher = FORM.matcher(text);
     Optional<Duration> duration =
         matcher.matches() ? Durations.parse(matcher.group(1)) : Optional.empty();
-    if (duration.isEmpty()) {
+    boolean noCode =
+        duration.isPresent()
+            && matcher.group(3) != null
+            && Integer.parseInt(matcher.group(3)) > HIGHEST_CODE;
+    if (duration.isEmpty() || noCode) {
       return Optional.empty();
     }
     String end = matcher.group(2) == null ? "succeeded" : matcher.group(2);

@@ -13,12 +13,17 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.SplittableRandom;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 class RehearsalTest {
+  private static final FixedOutcomes.Known KNOWN =
+      new FixedOutcomes.Known(
+          Set.of("night/close", "night/ask"), Set.of("night/ask"), Set.of("harbour-feed"));
   private static final String JOBS =
       """
       close: { host: quay-north, run: x, usually: 4m to 9m }
@@ -67,7 +72,8 @@ class RehearsalTest {
         FixedOutcomes.read(
             "d.yaml",
             durations.replace("\\n", "\n"),
-            List.of("night/close", "night/build", "night/ask", "night/mend"),
+            FixedOutcomes.Known.of(
+                definitions, List.of("night/close", "night/build", "night/ask", "night/mend")),
             USUAL);
     assertThat(reading.problems()).isEmpty();
     Rehearsal rehearsal = rehearse(definitions, reading.outcomes());
@@ -84,13 +90,24 @@ class RehearsalTest {
           close: four minutes   ; expected a duration and an outcome
           close: 4m exploded    ; expected a duration and an outcome
           clos: 4m              ; unknown job "clos"
-          file x: noon          ; expected a time
+          file harbour-feed: noon ; expected a time
+          file harbor-feed: never ; unknown file watch "harbor-feed"; did you mean "harbour-feed"?
+          close: 4m exit code 256 ; expected a duration and an outcome
+          close: never          ; only a question is never answered
+          close: [4m, never]    ; only a question is never answered
+          'close: 4m\nclose: 5m' ; this name is given twice
           [a]                   ; expected lines such as
           """)
   void whatCannotBeReadInTheFileIsNamed(String text, String message) {
-    assertThat(FixedOutcomes.read("d.yaml", text, List.of("night/close"), USUAL).problems())
+    assertThat(FixedOutcomes.read("d.yaml", text.replace("\\n", "\n"), KNOWN, USUAL).problems())
         .singleElement()
         .satisfies(problem -> assertThat(problem.message()).contains(message));
+  }
+
+  @ParameterizedTest
+  @ValueSource(strings = {"", "# nothing yet", "ask: never", "night/ask: [20m approved, never]"})
+  void whatSaysNothingOrOnlyOfQuestionsIsSound(String text) {
+    assertThat(FixedOutcomes.read("d.yaml", text, KNOWN, USUAL).problems()).isEmpty();
   }
 
   @Test
@@ -160,7 +177,8 @@ class RehearsalTest {
             ask: 20m refused
             never: never
             """,
-            List.of("night/count", "night/load", "night/ask", "night/never"),
+            FixedOutcomes.Known.of(
+                definitions, List.of("night/count", "night/load", "night/ask", "night/never")),
             USUAL);
     assertThat(reading.problems()).isEmpty();
     Rehearsal rehearsal = rehearse(definitions, reading.outcomes());
@@ -189,7 +207,7 @@ class RehearsalTest {
         FixedOutcomes.read(
             "d.yaml",
             "said: 4m succeeded\nbad: 1m failed\n",
-            List.of("night/usual", "night/said", "night/bad"),
+            FixedOutcomes.Known.of(definitions, List.of("night/usual", "night/said", "night/bad")),
             USUAL);
     Rehearsal rehearsal = rehearse(definitions, reading.outcomes());
     Map<String, String> ends = new java.util.TreeMap<>();
@@ -207,7 +225,7 @@ class RehearsalTest {
         FixedOutcomes.read(
             "d.yaml",
             "count: 4m maybe\nload: { gos: 1m }\n",
-            List.of("night/count", "night/load"),
+            new FixedOutcomes.Known(Set.of("night/count", "night/load"), Set.of(), Set.of()),
             USUAL);
     assertThat(reading.problems().toString())
         .contains("d.yaml:1:8", "4m succeeded, 30s failed", "d.yaml:2:9", "expected \"goes\"");

@@ -324,7 +324,12 @@ class FileController {
         .map(
             one ->
                 new FileViews.DecisionView(
-                    one.id(), one.path(), one.now(), one.refusal().isEmpty(), one.refusal()))
+                    one.id(),
+                    one.path(),
+                    one.now(),
+                    one.refusal().isEmpty(),
+                    one.refusal(),
+                    one.effect()))
         .toList();
   }
 }

@@ -20,11 +20,13 @@ import dev.purser.service.people.Pass;
 import dev.purser.service.plan.PlanKeeper;
 import dev.purser.service.run.RunRecords;
 import dev.purser.service.run.RunRow;
+import dev.purser.wire.api.Limits;
 import dev.purser.wire.api.RunView;
 import dev.purser.wire.api.Views;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
+import jakarta.validation.constraints.Size;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -41,6 +43,7 @@ import java.util.stream.Collectors;
 import org.springframework.http.MediaType;
 import org.springframework.security.core.Authentication;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
@@ -216,9 +219,16 @@ class TodayController {
         .toList();
   }
 
-  /** Live changes, as Server-Sent Events named {@code changes}. */
+  /**
+   * Live changes, as Server-Sent Events named {@code changes}. Whoever comes back with the id of
+   * the last one is told at once what was missed.
+   */
   @GetMapping(path = "/changes", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
-  SseEmitter changes(Authentication who, HttpServletRequest http) {
-    return live.listen(Pass.of(who, http));
+  SseEmitter changes(
+      @RequestHeader(name = "Last-Event-ID", defaultValue = "") @Size(max = Limits.NAME)
+          String lastHeard,
+      Authentication who,
+      HttpServletRequest http) {
+    return live.listen(Pass.of(who, http), lastHeard);
   }
 }

@@ -25,6 +25,8 @@ import org.springframework.stereotype.Component;
 /** What people decide of files: to use one after all, to put it aside, to call it done. */
 @Component
 public class ArrivalActions {
+  private static final int MOST_NAMED = 6;
+
   private final Engine engine;
   private final ArrivalDesk desk;
   private final ArrivalRecords records;
@@ -67,8 +69,9 @@ public class ArrivalActions {
    *
    * @param now its state now; empty where there is none of that number
    * @param refusal why nothing was done; empty where it was done
+   * @param effect what became of the runs that had it, in words; empty where there are none
    */
-  public record Result(long id, String path, String now, String refusal) {}
+  public record Result(long id, String path, String now, String refusal, String effect) {}
 
   /**
    * Decides on arrivals, each for itself, and says what became of each, in the same order. Nothing
@@ -88,7 +91,7 @@ public class ArrivalActions {
                 Arrival one = known.get(id);
                 results.add(
                     one == null
-                        ? new Result(id, "", "", "there is no arrival " + id)
+                        ? new Result(id, "", "", "there is no arrival " + id, "")
                         : decide(turn, desk.asItIs(one), decision, actor, reason));
               }
               return results;
@@ -110,14 +113,57 @@ public class ArrivalActions {
           case DONE -> done(turn, one, actor, reason);
         };
     Arrival now = desk.asItIs(one);
+    String effect = "";
     if (refusal.isEmpty()) {
+      effect = itsRuns(turn, one, decision, actor, reason);
       String what = decision.word() + " file";
       String about = "arrival " + one.id() + " of " + one.watch() + ": " + one.path();
       String cut = Shorten.text(about, 250);
       turn.also(session -> session.insert(audit.entry(actor, what, cut, reason)));
     }
     return new Result(
-        one.id(), one.path(), afterwards(one, now, decision, refusal).word(), refusal);
+        one.id(), one.path(), afterwards(one, now, decision, refusal).word(), refusal, effect);
+  }
+
+  /**
+   * What becomes of the runs that could not process it: once it is done in another way they have
+   * succeeded, by that person's word, and what waits for them goes on; once it is put aside they
+   * are left out, with all of the start that it began. Their alerts close with that.
+   */
+  private String itsRuns(
+      Turn turn, Arrival one, Decision decision, AuditTrail.Actor actor, String reason) {
+    if (one.state() != ArrivalState.UNPROCESSED || decision == Decision.RETRY || one.run() == 0) {
+      return "";
+    }
+    boolean done = decision == Decision.DONE;
+    List<String> touched = new ArrayList<>();
+    for (long run : desk.startedWith(one.run()).stream().sorted().toList()) {
+      Optional<RunState> state = turn.board().state(run);
+      boolean failed = state.filter(RunState.FAILED::equals).isPresent();
+      boolean notBegun =
+          state.filter(s -> s == RunState.WAITING || s == RunState.PLANNED).isPresent();
+      if (failed || (notBegun && !done)) {
+        String name = turn.board().run(run).orElseThrow().run().reference().toString();
+        String because = "its file is " + (done ? "done" : "put aside") + ": " + reason;
+        Action action = done ? Action.SUCCEED : Action.SKIP;
+        List<Instruction> given =
+            turn.apply(
+                new BoardEvent.PersonActed(turn.now(), run, action, actor.name(), because, 0));
+        touched.add(
+            name + given.stream().map(ArrivalActions::refused).collect(Collectors.joining()));
+      }
+    }
+    return touched.isEmpty()
+        ? ""
+        : Shorten.names(touched, MOST_NAMED)
+            + (touched.size() == 1 ? " is " : " are ")
+            + (done ? "marked as succeeded, and what waits for that goes on" : "skipped with it");
+  }
+
+  private static String refused(Instruction instruction) {
+    return instruction instanceof Instruction.Refused refused
+        ? " (not done: " + refused.reason() + ")"
+        : "";
   }
 
   /** How it is once this turn is over: what is over is not at the desk any more. */

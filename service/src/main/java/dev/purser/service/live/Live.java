@@ -5,6 +5,8 @@ import dev.purser.service.board.Engine;
 import dev.purser.service.people.Pass;
 import dev.purser.service.people.Passes;
 import java.io.IOException;
+import java.util.ArrayDeque;
+import java.util.Deque;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
@@ -21,6 +23,24 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 public class Live {
   private static final int MOST_RUNS = 500;
 
+  /** For some minutes at the fastest. */
+  private static final int MOST_REMEMBERED = 1_000;
+
+  private static final List<String> EVERYTHING =
+      List.of(
+          "today",
+          "runs",
+          "capacities",
+          "holds",
+          "arrivals",
+          "watches",
+          "alerts",
+          "hosts",
+          "streams",
+          "calendars",
+          "run",
+          "output");
+
   /** Connections of one person at once; the tabs of a browser share one. */
   private static final int MOST_OF_A_PERSON = 8;
 
@@ -28,6 +48,12 @@ public class Live {
   private final List<Listener> listeners = new CopyOnWriteArrayList<>();
   private final Set<String> topics = new LinkedHashSet<>();
   private int single;
+
+  /** Tells the numbers of this service's life from those of others. */
+  private final String self = Long.toString(System.currentTimeMillis(), 36);
+
+  private final Deque<Told> lately = new ArrayDeque<>();
+  private long number;
   private int quiet;
 
   /**
@@ -49,15 +75,22 @@ public class Live {
    * A new listener. Where a person has too many, their oldest one ends.
    *
    * @param pass what lets it in: it ends with that
+   * @param lastHeard the id of the last event that it has heard before; empty where it is new. It
+   *     is told at once what it has missed, or that everything may have changed
    */
-  public SseEmitter listen(Pass pass) {
+  public SseEmitter listen(Pass pass, String lastHeard) {
     SseEmitter emitter = new SseEmitter(0L);
     Listener listener = new Listener(pass, emitter);
     emitter.onCompletion(() -> listeners.remove(listener));
     emitter.onTimeout(() -> listeners.remove(listener));
     emitter.onError(e -> listeners.remove(listener));
-    send(emitter, "alive", new Changes(List.of())); // so that it is known at once to be open
-    listeners.add(listener);
+    Told first;
+    synchronized (this) { // so that nothing is told between the two
+      first = missed(lastHeard);
+      listeners.add(listener);
+    }
+    // at once, so that it is known to be open
+    send(emitter, first.changes().topics().isEmpty() ? "alive" : "changes", first);
     List<Listener> theirs =
         listeners.stream().filter(one -> one.pass().person().equals(pass.person())).toList();
     theirs.stream().limit(Math.max(0, theirs.size() - MOST_OF_A_PERSON)).forEach(this::end);
@@ -143,29 +176,65 @@ public class Live {
 
   @Scheduled(fixedDelay = 300)
   void tell() {
-    Changes changes = take();
-    boolean nothing = changes.topics().isEmpty();
-    if (nothing && ++quiet < 50) {
-      return;
+    Told told;
+    List<Listener> hearing;
+    synchronized (this) {
+      boolean nothing = topics.isEmpty();
+      if (nothing && ++quiet < 50) {
+        return;
+      }
+      quiet = 0;
+      told = nothing ? new Told(number, new Changes(List.of())) : take();
+      hearing = List.copyOf(listeners);
     }
-    quiet = 0;
-    listeners.removeIf(
-        listener -> !send(listener.emitter(), nothing ? "alive" : "changes", changes));
+    String name = told.changes().topics().isEmpty() ? "alive" : "changes";
+    hearing.stream().filter(one -> !send(one.emitter(), name, told)).forEach(listeners::remove);
   }
 
-  private static boolean send(SseEmitter listener, String name, Changes changes) {
+  /** What was told, and its number. */
+  private record Told(long number, Changes changes) {}
+
+  private boolean send(SseEmitter listener, String name, Told told) {
     try {
-      listener.send(SseEmitter.event().name(name).data(changes, MediaType.APPLICATION_JSON));
+      listener.send(
+          SseEmitter.event()
+              .id(self + "-" + told.number())
+              .name(name)
+              .data(told.changes(), MediaType.APPLICATION_JSON));
       return true;
     } catch (IOException | IllegalStateException e) {
       return false;
     }
   }
 
-  private synchronized Changes take() {
-    Changes changes = new Changes(List.copyOf(topics));
+  private Told take() {
+    Told told = new Told(++number, new Changes(List.copyOf(topics)));
     topics.clear();
     single = 0;
-    return changes;
+    lately.addLast(told);
+    if (lately.size() > MOST_REMEMBERED) {
+      lately.removeFirst();
+    }
+    return told;
+  }
+
+  /** All that was told since an event; everything where that is too long ago, or another's. */
+  private Told missed(String lastHeard) {
+    if (lastHeard.isEmpty()) {
+      return new Told(number, new Changes(List.of()));
+    }
+    String prefix = self + "-";
+    boolean ours =
+        lastHeard.startsWith(prefix) && lastHeard.substring(prefix.length()).matches("\\d{1,18}");
+    long heard = ours ? Long.parseLong(lastHeard.substring(prefix.length())) : -1;
+    long oldest = lately.isEmpty() ? number + 1 : lately.getFirst().number();
+    if (!ours || heard > number || heard < oldest - 1) {
+      return new Told(number, new Changes(EVERYTHING));
+    }
+    Set<String> all = new LinkedHashSet<>();
+    lately.stream()
+        .filter(one -> one.number() > heard)
+        .forEach(one -> all.addAll(one.changes().topics()));
+    return new Told(number, new Changes(List.copyOf(all)));
   }
 }

@@ -24,8 +24,10 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 @Transactional(readOnly = true)
 public class RunRecords {
-  /** Runs of one job and date that a reference without a number may mean. */
-  private static final int MOST_MEANT = 2_000;
+  /** Runs of one job that a reference without a number may mean. */
+  private static final int MOST_OF_A_DATE = 2_000;
+
+  private static final int MOST_OF_THE_LAST_DATES = 200;
 
   private static final int MOST_NAMED = 6;
   private final EntityManager rows;
@@ -81,7 +83,8 @@ public class RunRecords {
 
   /**
    * The run that a person means: by its id, its whole reference, or any unambiguous tail of it.
-   * Without a number it is the only one of its date, else the one that is open, else the last.
+   * Without a number it is one of its date, and without a date one of the last dates: the only one,
+   * else the one that is open, else the last that is due.
    *
    * @throws NotUnderstood where the text is no reference, or means jobs of several streams
    */
@@ -89,10 +92,31 @@ public class RunRecords {
     if (text.matches("\\d{1,18}")) {
       return byId(Long.parseLong(text)).map(run -> new Meant(run, ""));
     }
+    List<RunRow> found = called(text);
+    List<RunRow> exact = found.stream().filter(run -> isCalled(text, run)).toList();
+    List<RunRow> meant = exact.isEmpty() ? found : exact;
+    if (meant.stream().map(run -> run.stream).distinct().count() > 1) {
+      throw new NotUnderstood(
+          "\""
+              + text
+              + "\" means several runs: "
+              + Shorten.names(meant.stream().map(RunRow::reference).toList(), MOST_NAMED));
+    }
+    return choose(meant, text.indexOf('@') < 0 ? "the last dates" : "that date");
+  }
+
+  private static boolean isCalled(String text, RunRow run) {
+    return (text + "@").startsWith(run.stream + "/" + run.job + "@");
+  }
+
+  /** What a reference or a tail of one may mean, of the last dates where it says none. */
+  private List<RunRow> called(String text) {
+    boolean dated = text.indexOf('@') >= 0;
     boolean jobOnly = text.indexOf('/') < 0;
-    boolean numbered = text.indexOf('#') >= 0;
     RunReference reference =
-        RunReference.parse(jobOnly ? "any/" + text : text)
+        (dated || !jobOnly
+                ? RunReference.parse((jobOnly ? "any/" : "") + text + (dated ? "" : "@1970-01-01"))
+                : Optional.<RunReference>empty())
             .orElseThrow(
                 () ->
                     new NotUnderstood(
@@ -100,49 +124,56 @@ public class RunRecords {
                             + text
                             + "\" is not a run; expected one such as"
                             + " passenger/night-manifest/file-manifest@2027-03-04#1"));
-    List<RunRow> found =
-        rows.createQuery(
-                "from RunRow r where r.job = :job and r.businessDate = :date"
-                    + (numbered ? " and r.number = :number" : " and 0 < :number")
-                    + " and (r.stream = :stream or r.stream like :tail) order by r.number",
-                RunRow.class)
-            .setParameter("job", reference.job())
-            .setParameter("date", reference.date())
-            .setParameter("number", reference.number())
-            .setParameter("stream", reference.stream())
-            .setParameter("tail", jobOnly ? "%" : "%/" + reference.stream())
-            .setMaxResults(MOST_MEANT)
-            .getResultList();
-    List<RunRow> exact =
-        found.stream().filter(run -> run.stream.equals(reference.stream())).toList();
-    List<RunRow> meant = exact.isEmpty() ? found : exact;
-    List<String> streams = meant.stream().map(run -> run.stream).distinct().toList();
-    if (streams.size() > 1) {
-      throw new NotUnderstood(
-          "\""
-              + text
-              + "\" means several runs: "
-              + Shorten.names(meant.stream().map(RunRow::reference).toList(), MOST_NAMED));
+    StringBuilder query =
+        new StringBuilder(
+            "from RunRow r where r.job = :job and (r.stream = :stream or r.stream like :tail)");
+    Map<String, Object> values = new HashMap<>();
+    values.put("job", reference.job());
+    values.put("stream", reference.stream());
+    values.put("tail", jobOnly ? "%" : "%/" + reference.stream());
+    if (dated) {
+      query.append(" and r.businessDate = :date");
+      values.put("date", reference.date());
     }
-    return choose(meant);
+    if (text.indexOf('#') >= 0) {
+      query.append(" and r.number = :number");
+      values.put("number", reference.number());
+    }
+    TypedQuery<RunRow> typed =
+        rows.createQuery(
+            query.append(" order by r.businessDate desc, r.number desc").toString(), RunRow.class);
+    values.forEach(typed::setParameter);
+    return typed.setMaxResults(dated ? MOST_OF_A_DATE : MOST_OF_THE_LAST_DATES).getResultList();
   }
 
-  private static Optional<Meant> choose(List<RunRow> all) {
+  /** Of several, the latest first, the one that is meant. */
+  private static Optional<Meant> choose(List<RunRow> all, String of) {
     if (all.size() < 2) {
       return all.stream().findFirst().map(run -> new Meant(run, ""));
     }
+    List<RunRow> due =
+        all.stream().filter(run -> !run.state.equals(RunState.PLANNED.word())).toList();
     List<RunRow> open =
-        all.stream().filter(run -> !RunState.of(run.state).orElseThrow().isEnded()).toList();
-    RunRow chosen = open.size() == 1 ? open.get(0) : all.get(all.size() - 1);
+        due.stream().filter(run -> !RunState.of(run.state).orElseThrow().isEnded()).toList();
+    RunRow chosen =
+        open.size() == 1 ? open.get(0) : due.isEmpty() ? all.get(all.size() - 1) : due.get(0);
+    String because =
+        open.size() == 1
+            ? "the only one that is open"
+            : due.isEmpty() ? "the next" : "the last that is due";
     return Optional.of(
         new Meant(
             chosen,
             "of "
                 + all.size()
-                + " runs of that date #"
+                + " runs of "
+                + of
+                + " "
+                + chosen.businessDate
+                + "#"
                 + chosen.number
                 + " is meant, "
-                + (open.size() == 1 ? "the only one that is open" : "the last")));
+                + because));
   }
 
   /**

@@ -265,6 +265,47 @@ class ArrivalsTest extends OnDatabase {
         .contains("only what was not processed");
   }
 
+  /** What becomes of the run, its alert and what waits for it is done and said. */
+  @Test
+  void whatIsDoneInAnotherWayLetsWhatWaitsGoOn() {
+    watch("");
+    starter("");
+    seeHost();
+    ready("a.csv");
+    long load = runsOf("load").get(0);
+    end(load, 1);
+    assertThat(engine.look(board -> board.status(load)).orElseThrow().openAlerts()).isNotEmpty();
+    ArrivalActions.Result done =
+        decisions
+            .decide(List.of(row("a.csv").id), ArrivalActions.Decision.DONE, IDA, "typed in")
+            .get(0);
+    assertThat(done.effect())
+        .contains("load@", "is marked as succeeded, and what waits for that goes on");
+    assertThat(state(load)).isEqualTo("succeeded");
+    assertThat(engine.look(board -> board.status(load)).orElseThrow().openAlerts()).isEmpty();
+    assertThat(state(runsOf("check").get(0))).isEqualTo("starting");
+    assertThat(states()).containsEntry("a.csv", "used");
+  }
+
+  @Test
+  void whatIsPutAsideTakesItsWholeStartAlong() {
+    watch("");
+    starter("");
+    seeHost();
+    ready("a.csv");
+    long load = runsOf("load").get(0);
+    end(load, 1);
+    ArrivalActions.Result aside =
+        decisions
+            .decide(List.of(row("a.csv").id), ArrivalActions.Decision.PUT_ASIDE, IDA, "a mistake")
+            .get(0);
+    assertThat(aside.effect()).contains("load@", "check@", "are skipped with it");
+    assertThat(state(load)).isEqualTo("skipped");
+    assertThat(state(runsOf("check").get(0))).isEqualTo("skipped");
+    assertThat(engine.look(board -> board.status(load)).orElseThrow().openAlerts()).isEmpty();
+    assertThat(states()).containsEntry("a.csv", "ignored");
+  }
+
   // ---- waiting
 
   private void waiters() {

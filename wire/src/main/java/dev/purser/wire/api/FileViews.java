@@ -104,8 +104,10 @@ public final class FileViews {
    * What became of one arrival.
    *
    * @param refusal why nothing was done; empty where it was done
+   * @param effect what became of the runs that had it, in words; empty where there are none
    */
-  public record DecisionView(long id, String path, String state, boolean done, String refusal) {}
+  public record DecisionView(
+      long id, String path, String state, boolean done, String refusal, String effect) {}
 
   /** A file that a trial has found. */
   public record TriedFile(
