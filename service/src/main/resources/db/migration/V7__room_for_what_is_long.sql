@@ -5,4 +5,4 @@ alter table run
 
 -- What was asked with a key, so that the same key with another request is refused.
 alter table start_key
-  add column request varchar(64) not null default '';
+  add column if not exists request varchar(64) not null default '';

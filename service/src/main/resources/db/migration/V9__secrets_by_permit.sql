@@ -1,6 +1,6 @@
 -- Which variables and files of the service hold secrets that connections may use, and for which
 -- address: only administrators say so.
-create table secret_permit (
+create table if not exists secret_permit (
   id bigint not null auto_increment primary key,
   source varchar(10) not null,
   name varchar(500) not null,
@@ -11,7 +11,7 @@ create table secret_permit (
 );
 
 -- What this site has done once and for all.
-create table site_mark (
+create table if not exists site_mark (
   name varchar(60) not null primary key,
   at datetime(3) not null
 );

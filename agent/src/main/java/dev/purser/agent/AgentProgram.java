@@ -1,6 +1,7 @@
 package dev.purser.agent;
 
 import dev.purser.wire.agent.Enrolment;
+import dev.purser.wire.trust.Trust;
 import java.io.IOException;
 import java.net.URI;
 import java.net.http.HttpClient;
@@ -96,10 +97,12 @@ public final class AgentProgram implements Callable<Integer> {
 
   @Override
   public Integer call() throws IOException, InterruptedException {
+    Trust.asTheEnvironmentSays();
     Files.createDirectories(home);
     if (!labels.isEmpty()) {
       AgentLog.warn("--label does nothing any more: labels stand in the definition of the host");
     }
+    services.stream().filter(AgentProgram::canBeRead).forEach(AgentProgram::warnOfPlainHttp);
     if (!keepOthersOut()) {
       AgentLog.warn("another agent is at work in " + home + "; stop it first");
       return 1;
@@ -117,6 +120,20 @@ public final class AgentProgram implements Callable<Integer> {
     Runtime.getRuntime().addShutdownHook(new Thread(() -> stop(attempts, watches)));
     link.run();
     return 0;
+  }
+
+  /** Whether what is said to a service can be read by others on the way. */
+  static boolean canBeRead(URI service) {
+    String host = service.getHost() == null ? "" : service.getHost();
+    boolean here = host.equals("localhost") || host.startsWith("127.") || host.equals("[::1]");
+    return "http".equalsIgnoreCase(service.getScheme()) && !here;
+  }
+
+  private static void warnOfPlainHttp(URI service) {
+    AgentLog.warn(
+        "the service is asked by plain http ("
+            + service
+            + "): the key of this host and all output can be read on the way; use https");
   }
 
   private void stop(Attempts attempts, FileWatches watches) {

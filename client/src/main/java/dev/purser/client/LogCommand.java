@@ -38,6 +38,16 @@ final class LogCommand implements Callable<Integer> {
   public Integer call() throws InterruptedException {
     Service service = Service.loggedIn();
     RunView run = RunCommands.find(service, reference);
+    if (attempt > run.attempts()) {
+      throw new Service.Refusal(
+          1,
+          run.reference()
+              + " has no attempt "
+              + attempt
+              + (run.attempts() == 0
+                  ? ": it has not begun"
+                  : run.attempts() == 1 ? "; it has had one" : "; it has had " + run.attempts()));
+    }
     long offset = 0;
     while (true) {
       Views.OutputView piece =
@@ -66,6 +76,10 @@ final class LogCommand implements Callable<Integer> {
               + " of "
               + piece.total()
               + " bytes are kept; the rest is not]");
+    }
+    if (follow && offset > 0) {
+      RunView now = service.get(RunView.class, "/runs/find", Map.of("reference", id));
+      output.warn(now.reference() + ": " + Output.sentence(now.sentence()));
     }
     if (offset == 0) {
       output.warn(

@@ -50,6 +50,14 @@ final class PeopleCommands {
       String password =
           passwordFile == null ? ask("password: ") : Files.readString(passwordFile).strip();
       String fresh = newPasswordFile == null ? "" : Files.readString(newPasswordFile).strip();
+      for (String one : service.split(",")) {
+        if (one.strip().matches("(?i)http://(?!localhost|127\\.|\\[::1]).*")) {
+          spec.commandLine()
+              .getErr()
+              .println(
+                  one.strip() + " is plain http: your password can be read on the way; use https");
+        }
+      }
       PeopleViews.TokenView token;
       try {
         token = signIn(password, fresh);

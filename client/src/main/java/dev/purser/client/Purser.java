@@ -1,5 +1,7 @@
 package dev.purser.client;
 
+import dev.purser.wire.trust.Trust;
+import java.io.IOException;
 import java.io.PrintWriter;
 import java.io.UncheckedIOException;
 import java.nio.charset.CharacterCodingException;
@@ -8,6 +10,7 @@ import java.nio.file.AccessDeniedException;
 import java.nio.file.NoSuchFileException;
 import java.time.LocalDate;
 import java.time.format.DateTimeParseException;
+import java.util.Locale;
 import java.util.Optional;
 import picocli.CommandLine;
 
@@ -36,6 +39,13 @@ public final class Purser {
 
   /** Runs one command with the given writers; returns its exit code. */
   public static int run(PrintWriter out, PrintWriter err, String... args) {
+    try {
+      Trust.asTheEnvironmentSays();
+    } catch (IOException e) {
+      err.println(Trust.VARIABLE + ": " + fileTrouble(e).orElse(e.getMessage()));
+      err.flush();
+      return 2;
+    }
     CommandLine line = new CommandLine(new Purser());
     Optional<String> wrong = Commands.addWanted(line, args.length == 0 ? "--help" : args[0]);
     if (wrong.isPresent()) {
@@ -48,6 +58,7 @@ public final class Purser {
     line.setUsageHelpAutoWidth(true);
     line.setCaseInsensitiveEnumValuesAllowed(true);
     line.setExecutionExceptionHandler(Purser::explain);
+    line.setParameterExceptionHandler(Purser::explainUse);
     line.registerConverter(LocalDate.class, Purser::date);
     if (args.length == 0) {
       line.usage(out);
@@ -80,6 +91,20 @@ public final class Purser {
     return cause instanceof CharacterCodingException
         ? Optional.of("the file is not text in UTF-8")
         : Optional.empty();
+  }
+
+  /** What is wrong, what may be meant, and one line of what would be right. */
+  private static int explainUse(CommandLine.ParameterException e, String[] args) {
+    CommandLine line = e.getCommandLine();
+    PrintWriter err = line.getErr();
+    String message = e.getMessage();
+    err.println(
+        Output.harmless(message.substring(0, 1).toLowerCase(Locale.ROOT) + message.substring(1)));
+    CommandLine.UnmatchedArgumentException.printSuggestions(e, err);
+    String name = line.getCommandSpec().qualifiedName();
+    err.println("usage: " + line.getHelp().abbreviatedSynopsis().strip());
+    err.println(name + " --help says more");
+    return 2;
   }
 
   private static int explain(Exception e, CommandLine line, CommandLine.ParseResult parsed) {

@@ -115,10 +115,17 @@ final class SiteCommands {
     @CommandLine.Option(names = "--reason", defaultValue = "", description = "For the audit trail.")
     private String reason;
 
+    @CommandLine.Option(
+        names = "--anyway",
+        description = "Though runs of it are open; they go on as they were planned.")
+    private boolean anyway;
+
     @Override
     public Integer call() {
       Service.loggedIn()
-          .delete("/definitions/" + Service.encode(kind), Map.of("name", name, "reason", reason));
+          .delete(
+              "/definitions/" + Service.encode(kind),
+              Map.of("name", name, "reason", reason, "anyway", anyway));
       output.line("withdrawn: " + kind + " " + name);
       return 0;
     }

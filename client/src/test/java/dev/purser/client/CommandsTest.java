@@ -120,4 +120,27 @@ class CommandsTest {
       assertThat(err.toString()).contains("say which runs");
     }
   }
+
+  /** The mistake first, then one line of usage and where more is. */
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "start                | missing required parameter: 'STREAM' | usage: purser start [OPTIONS] STREAM",
+        "start a --dat 1      | unknown options: '--dat', '1'        | usage: purser start [OPTIONS] STREAM",
+        "hosts drain          | missing required parameter: 'HOST'   | usage: purser hosts drain [OPTIONS] HOST",
+        "plan --date tomorrow | is not a date; expected one such as  | usage: purser plan [OPTIONS]",
+      })
+  void aWrongUseIsSaidInAFewLines(String command, String mistake, String usage) {
+    StringWriter out = new StringWriter();
+    StringWriter err = new StringWriter();
+    int code = Purser.run(new PrintWriter(out), new PrintWriter(err), command.split(" "));
+    assertThat(code).isEqualTo(2);
+    assertThat(out.toString()).isEmpty();
+    List<String> lines = err.toString().lines().toList();
+    assertThat(lines).hasSizeBetween(3, 4);
+    assertThat(lines.get(0)).contains(mistake);
+    assertThat(lines).contains(usage);
+    assertThat(lines.get(lines.size() - 1)).endsWith(" --help says more");
+  }
 }

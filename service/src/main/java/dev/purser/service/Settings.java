@@ -26,6 +26,7 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param clockOffset how far the service's clock goes ahead of the machine's, for a demo or a test
  *     that must not meet midnight; zero everywhere else
  * @param trustedProxies addresses of proxies, with commas between, whose word is taken for who asks
+ * @param tls a directory with cert.pem and key.pem, for https by itself; empty for plain http
  */
 @ConfigurationProperties("purser")
 public record Settings(
@@ -44,4 +45,5 @@ public record Settings(
     boolean restored,
     String consoleAddress,
     Duration clockOffset,
-    String trustedProxies) {}
+    String trustedProxies,
+    String tls) {}

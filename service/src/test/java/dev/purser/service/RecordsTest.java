@@ -161,6 +161,21 @@ class RecordsTest extends OnDatabase {
   }
 
   @Test
+  void withdrawingWhatIsOpenSaysSoFirst() {
+    publish(stream("open/a", "", "one: { host: pier, run: x }\n"));
+    LocalDate date = LocalDate.of(2027, 3, 7);
+    long run =
+        actions.start(Start.of("open/a", Optional.empty(), date), Optional.empty(), IDA, "").get(0);
+    assertThatThrownBy(() -> publisher.withdraw(Kind.STREAM, "open/a", false, IDA, "sold"))
+        .hasMessageContaining(
+            "open/a/one@2027-03-07#1 is open and would go on as planned, without a definition;"
+                + " cancel it first, or withdraw it anyway");
+    assertThat(engine.definitions().stream("open/a")).isPresent();
+    actions.act(run, Action.CANCEL, 0, IDA, "");
+    assertThat(publisher.withdraw(Kind.STREAM, "open/a", false, IDA, "sold")).isEmpty();
+  }
+
+  @Test
   void aReferenceThatMeansSeveralRunsIsNotGuessed() {
     publish(stream("twin/a/x", "", "same: { host: pier, run: x }\n"));
     publish(stream("twin/b/x", "", "same: { host: pier, run: x }\n"));

@@ -83,6 +83,7 @@ public final class DefinitionCheck {
       documents.forEach(document -> days.windows(document, existing));
       documents.forEach(days::days);
       new CapacityCheck(all, problems).of(documents);
+      new AlertCheck(all, problems).of(documents);
     }
   }
 
@@ -105,6 +106,11 @@ public final class DefinitionCheck {
           users.add(mention.user());
         }
       }
+    }
+    if (kind == Kind.RECIPIENT) {
+      without.streams().stream()
+          .filter(stream -> stream.owner().equals(name))
+          .forEach(stream -> users.add(stream.path()));
     }
     return users;
   }

@@ -21,6 +21,8 @@ public final class ShellLine {
   /** What we ourselves fill in, in letters that no shell reads. */
   private static final Set<String> OURS = Set.of("run", "stream", "job", "attempt");
 
+  private static final String OF_WINDOW = "window.";
+
   private final Parameters parameters;
   private final Predicate<String> isValue;
   private final Map<String, String> words = new LinkedHashMap<>();
@@ -75,7 +77,7 @@ public final class ShellLine {
 
   /** The bounds of a window, in whatever form, are ours too. */
   private static String plain(String name) {
-    return name.startsWith("window.") ? "run" : name;
+    return name.startsWith(OF_WINDOW) ? "run" : name;
   }
 
   /**
@@ -98,8 +100,8 @@ public final class ShellLine {
   private String instead(
       ShellReader reader, String whole, String inside, int at, ShellPlace place) {
     Optional<Parameters.Effective> given = parameters.of(inside);
-    if (OURS.contains(inside)
-        || !(given.isPresent() || isValue.test(inside) || mayBeValue(inside))) {
+    boolean ours = OURS.contains(inside) || (given.isEmpty() && inside.startsWith(OF_WINDOW));
+    if (ours || !(given.isPresent() || isValue.test(inside) || mayBeValue(inside))) {
       return whole;
     }
     if (given.isPresent() && given.get().shell()) {

@@ -135,6 +135,17 @@ class ShellLineTest {
         .hasMessage("parameters go in a circle: a → b → a");
   }
 
+  /** The bounds of a window are ours, also where no value can stand. */
+  @Test
+  void boundsOfWindowsAreText() {
+    ShellLine line = new ShellLine(NONE, name -> true);
+    assertThat(line.guard("cat <<E\n${window.start}\nE")).isEqualTo("cat <<E\n${window.start}\nE");
+    assertThat(ShellLine.values("`x ${window.start | yyyy}`")).isEmpty();
+    Parameters given = NONE.with(Parameters.Origin.START, Map.of("window.start", "; id"));
+    assertThat(new ShellLine(given, name -> true).guard("x ${window.start}"))
+        .isEqualTo("x \"$PURSER_WORD_1\"");
+  }
+
   /** A name that hides a date or one of ours is a value like others. */
   @Test
   void aParameterThatIsCalledDateIsOneWordToo() {

@@ -196,6 +196,7 @@ class DefinitionController {
       @PathVariable @Size(max = Limits.NAME) String kind,
       @RequestParam @Size(max = Limits.NAME) String name,
       @RequestParam(defaultValue = "") @Size(max = Limits.REASON) String reason,
+      @RequestParam(defaultValue = "false") boolean anyway,
       Authentication who,
       HttpServletRequest http) {
     Kind known =
@@ -204,7 +205,8 @@ class DefinitionController {
                 () ->
                     new NotUnderstood(
                         "unknown kind \"" + kind + "\"" + Nearest.hint(kind, Kind.words())));
-    Collection<String> users = publisher.withdraw(known, name, Asking.actor(who, http), reason);
+    Collection<String> users =
+        publisher.withdraw(known, name, anyway, Asking.actor(who, http), reason);
     if (!users.isEmpty()) {
       throw new Problems.Conflict(
           known.title() + " " + name + " is still used by " + String.join(", ", users));

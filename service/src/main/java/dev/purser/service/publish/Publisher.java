@@ -11,6 +11,7 @@ import dev.purser.core.problem.Shorten;
 import dev.purser.core.reading.DefinitionReader;
 import dev.purser.core.reading.FetchedCalendar;
 import dev.purser.core.reading.SourceFile;
+import dev.purser.core.run.RunState;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.board.Turn;
@@ -32,6 +33,8 @@ import org.springframework.stereotype.Component;
 /** Publishes definitions: all that is given, or nothing. */
 @Component
 public class Publisher {
+  private static final int MOST_NAMED = 6;
+
   private final Engine engine;
   private final PlanKeeper plan;
   private final Pauses pauses;
@@ -193,9 +196,60 @@ public class Publisher {
    */
   public Collection<String> withdraw(
       Kind kind, String name, AuditTrail.Actor actor, String reason) {
-    Collection<String> users = engine.ask(turn -> withdraw(turn, kind, name, actor, reason)).join();
+    return withdraw(kind, name, true, actor, reason);
+  }
+
+  /**
+   * The same, unless runs of it are open.
+   *
+   * @param anyway whether it is withdrawn though they are; they go on as they were planned
+   * @throws StillOpen where it is not, and nothing was done
+   */
+  public Collection<String> withdraw(
+      Kind kind, String name, boolean anyway, AuditTrail.Actor actor, String reason) {
+    Collection<String> users =
+        engine
+            .ask(
+                turn -> {
+                  if (kind == Kind.STREAM && !anyway) {
+                    refuseOpen(turn, name);
+                  }
+                  return withdraw(turn, kind, name, actor, reason);
+                })
+            .join();
     live.definitionsChanged();
     return users;
+  }
+
+  /** Runs of what is to be withdrawn are open. */
+  public static final class StillOpen extends RuntimeException {
+    private static final long serialVersionUID = 1L;
+
+    StillOpen(String message) {
+      super(message);
+    }
+  }
+
+  private static void refuseOpen(Turn turn, String stream) {
+    List<String> open =
+        turn.board().runs().stream()
+            .filter(run -> run.run().reference().stream().equals(stream))
+            .filter(
+                run ->
+                    turn.board()
+                        .state(run.id())
+                        .filter(state -> !state.isEnded() && state != RunState.PLANNED)
+                        .isPresent())
+            .map(run -> run.run().reference().toString())
+            .toList();
+    if (!open.isEmpty()) {
+      throw new StillOpen(
+          Shorten.names(open, MOST_NAMED)
+              + (open.size() == 1 ? " is" : " are")
+              + " open and would go on as planned, without a definition; cancel "
+              + (open.size() == 1 ? "it" : "them")
+              + " first, or withdraw it anyway");
+    }
   }
 
   private Collection<String> withdraw(

@@ -43,6 +43,7 @@ class StartMessagesTest {
               false,
               "http://x",
               Duration.ZERO,
+              "",
               ""));
 
   private static Definitions definitions(String job) {

@@ -53,6 +53,7 @@ class RetentionTest extends OnDatabase {
             false,
             settings.consoleAddress(),
             Duration.ZERO,
+            "",
             "");
     return new Retention(rows, transactions, () -> true, with, clock, new SimpleMeterRegistry());
   }

@@ -216,7 +216,7 @@ public class Problems extends ResponseEntityExceptionHandler {
   @ExceptionHandler
   ProblemDetail failed(CompletionException e) {
     Throwable cause = e.getCause();
-    if (cause instanceof Refused) {
+    if (cause instanceof Refused || cause instanceof Publisher.StillOpen) {
       return problem(HttpStatus.CONFLICT, "Not possible now", cause);
     }
     if (cause instanceof Publisher.Outdated) {

@@ -1,0 +1,2 @@
+/** Whom a program of ours trusts on the other end of the wire. */
+package dev.purser.wire.trust;
