@@ -102,6 +102,7 @@ class ArchitectureTest {
           .resideInAnyPackage(
               "dev.purser.wire..",
               "java..",
+              "javax.net.ssl..",
               "com.fasterxml.jackson.annotation..",
               "jakarta.validation..");
 

@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -422,7 +423,8 @@ class FirstLightTest {
     String a = "cli/day/a@" + date;
     String b = "day/b@" + date;
     Harbour.Ran log = harbour.purser("log", "--follow", a);
-    assertThat(log.out()).isEqualTo("hello\n");
+    assertThat(log.out())
+        .matches("hello\n" + Pattern.quote(a) + "#1: It succeeded at \\d\\d:\\d\\d UTC\\.\n");
     Harbour.await(
         "b to wait for an answer", () -> why(b).contains("a person must answer: Shall it?"), 15);
     assertThat(harbour.purser("approve", b, "--reason", "yes").out())

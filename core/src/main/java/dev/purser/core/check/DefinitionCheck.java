@@ -84,6 +84,7 @@ public final class DefinitionCheck {
       documents.forEach(days::days);
       new CapacityCheck(all, problems).of(documents);
       new AlertCheck(all, problems).of(documents);
+      new DoubtCheck(all, problems).of(documents);
     }
   }
 

@@ -25,6 +25,11 @@ public record Capacity(String name, String title, int units, ZoneId zone, List<S
    * @param to not included
    */
   public record Span(LocalTime from, LocalTime to, int units) {
+    /** Whether there is a time of day at which both hold. */
+    public boolean overlaps(Span other) {
+      return holds(other.from) || other.holds(from);
+    }
+
     boolean holds(LocalTime time) {
       return from.isBefore(to)
           ? !time.isBefore(from) && time.isBefore(to)

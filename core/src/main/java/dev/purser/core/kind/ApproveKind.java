@@ -66,8 +66,8 @@ public final class ApproveKind implements WorkKind {
     }
     return new Approval.Answering(
         answer.items("by").stream().map(Fields.Item::text).toList(),
-        answer.duration("remind"),
-        answer.duration("lapses"),
+        answer.span("remind"),
+        answer.span("lapses"),
         lapse.orElse(Approval.Lapse.FAIL));
   }
 }

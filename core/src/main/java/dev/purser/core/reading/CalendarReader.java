@@ -94,7 +94,7 @@ final class CalendarReader {
                 + entry.name()
                 + ": "
                 + text
-                + "\"; expected such as saturday: friday before, sunday: monday after");
+                + "\"; expected something like saturday: friday before, sunday: monday after");
       } else {
         moves.put(day.get(), move.get());
       }

@@ -114,9 +114,17 @@ public final class Fields {
     return NAME.matcher(text).matches();
   }
 
-  /** A length of time, positive. */
+  /** A length of time, which may be nothing: {@code 0s}. */
   public Optional<Duration> duration(String key) {
     return parsed(key, Durations::parse, "a duration such as 90s, 4m or 1h30m");
+  }
+
+  /** A length of time that is more than nothing. */
+  public Optional<Duration> span(String key) {
+    return parsed(
+        key,
+        text -> Durations.parse(text).filter(length -> !length.isZero()),
+        "a duration of at least 1s, such as 90s, 4m or 1h30m");
   }
 
   Optional<Durations.Range> durations(String key) {

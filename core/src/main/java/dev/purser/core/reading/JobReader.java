@@ -73,7 +73,7 @@ final class JobReader {
         rule(fields, "only-on", path),
         fields.time("not-before"),
         fields.durations("usually"),
-        fields.duration("stop-after"),
+        fields.span("stop-after"),
         fields.duration("grace").orElse(Duration.ofSeconds(10)),
         fields.has("retry") ? retry(fields.at("retry")) : Retry.NEVER,
         fields.endTime("start-by"),

@@ -156,7 +156,7 @@ final class ScheduleReader {
           fields.at("every"),
           "cannot read \""
               + fields.text("every", "")
-              + "\"; expected such as 15m between 06:00 and 20:00");
+              + "\"; expected something like 15m between 06:00 and 20:00");
       return Optional.empty();
     }
     if (step.get().compareTo(LEAST) < 0 || step.get().compareTo(DAY) > 0) {

@@ -10,18 +10,24 @@ import dev.purser.core.event.Instruction;
 import dev.purser.core.plan.RunReference;
 import dev.purser.core.run.Action;
 import dev.purser.core.run.RunState;
+import dev.purser.core.schedule.Durations;
 import java.time.Duration;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.Deque;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 
 /** Carries out what people do to the runs of a board, or says why not. */
 final class PeoplesActions {
   /** A start time that is a little past means: as soon as nothing is missing. */
   private static final long LONGEST_PAST_MILLIS = Duration.ofDays(1).toMillis();
+
+  /** Actions by which somebody ends a run. */
+  private static final Set<Action> ENDING = EnumSet.of(Action.CANCEL, Action.SUCCEED, Action.FAIL);
 
   private final Rules rules;
   private final Course course;
@@ -89,6 +95,9 @@ final class PeoplesActions {
   }
 
   private String doesNotFit(int run, Action action) {
+    if (runs.state(run).isActive() && runs.has(run, Marks.BY_WORD) && ENDING.contains(action)) {
+      return isStopped(run);
+    }
     List<String> possible = PossibleActions.of(course, run).stream().map(Action::word).toList();
     String instead = possible.isEmpty() ? "" : "; possible now: " + String.join(", ", possible);
     boolean isHeldItself = !runs.holds.get(run).isEmpty();
@@ -99,6 +108,22 @@ final class PeoplesActions {
         + " cannot be "
         + action.done()
         + instead;
+  }
+
+  /** What becomes of a run that somebody has already ended, and whose attempt is still there. */
+  private String isStopped(int run) {
+    String said = "is being stopped already (" + runs.notes.get(run) + ")";
+    if (course.isStep(run)) {
+      return said + "; it ends when all below it has";
+    }
+    return said
+        + (course.hosts().isReachable(runs.hosts.get(run))
+            ? "; a process that does not end by itself is forced "
+                + Durations.print(course.spec(run).run().job().grace())
+                + " after it was asked to"
+            : "; its host "
+                + course.hosts().name(runs.hosts.get(run))
+                + " is away, and is told when it is back");
   }
 
   private String standing(int run) {

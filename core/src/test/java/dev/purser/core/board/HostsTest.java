@@ -228,6 +228,29 @@ class HostsTest {
     assertThat(pier.state("a")).isEqualTo(RunState.CANCELLED);
   }
 
+  @Test
+  void aSecondCancelSaysWhatBecomesOfTheFirst() {
+    Pier pier = pier("a: { host: quay-north, run: x, grace: 40s }");
+    pier.at(0).begin("a");
+    pier.act("a", Action.CANCEL);
+    assertThat(refusal(pier, Action.FAIL))
+        .isEqualTo(
+            "is being stopped already (cancelled by ida: because); a process that does not end by"
+                + " itself is forced 40s after it was asked to");
+    lose(pier, "quay-north");
+    assertThat(refusal(pier, Action.CANCEL))
+        .isEqualTo(
+            "is being stopped already (cancelled by ida: because); its host quay-north is away, and"
+                + " is told when it is back");
+    assertThat(refusal(pier, Action.RERUN)).startsWith("a run that is running cannot be rerun");
+  }
+
+  private static String refusal(Pier pier, Action action) {
+    pier.instructions.clear();
+    pier.act("a", action);
+    return pier.given(Instruction.Refused.class).get(0).reason();
+  }
+
   // ---- parts
 
   private static Pier parts(String rest) {

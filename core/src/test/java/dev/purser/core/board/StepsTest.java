@@ -125,6 +125,10 @@ class StepsTest {
     assertThat(pier.given(Instruction.StopAttempt.class)).hasSize(2);
     assertThat(pier.state("order")).isEqualTo(RunState.CANCELLED);
     assertThat(pier.state("fuel")).as("until they have stopped").isEqualTo(RunState.RUNNING);
+    pier.act("fuel", Action.CANCEL);
+    assertThat(pier.given(Instruction.Refused.class).get(0).reason())
+        .isEqualTo(
+            "is being stopped already (cancelled by ida: because); it ends when all below it has");
     pier.end("count", 143).end("survey", 143);
     assertThat(pier.state("fuel")).isEqualTo(RunState.CANCELLED);
     assertThat(pier.why("fuel")).startsWith("It was cancelled by ida: because");

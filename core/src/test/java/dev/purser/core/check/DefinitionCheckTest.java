@@ -124,7 +124,7 @@ class DefinitionCheckTest {
           days: business days              | days: 1st day of trading-month or business days | 4 | 20 | unknown period "trading-month"
           days: business days              | days: 1st business day of brannoch-offce of month or business days | 4 | 29 | did you mean "brannoch-office"
           zone: Europe/Oslo                | zone: PST                             | 6  | 9  | it is now called "America/Los_Angeles"
-          at: "21:30"                      | every: 15m betwen 06:00 and 20:00     | 5  | 10 | expected such as 15m between 06:00 and 20:00
+          at: "21:30"                      | every: 15m betwen 06:00 and 20:00     | 5  | 10 | expected something like 15m between 06:00 and 20:00
           at: "21:30"                      | every: 10s                            | 5  | 10 | must be from 1m to 24h
           at: "21:30"                      | at-a-time: 2                          | 4  | 3  | exactly one of at, every, cron and windows
           at: "21:30"                      | cron: "0 6 * * 1-5"                   | 4  | 9  | cron says the days itself
@@ -298,7 +298,7 @@ class DefinitionCheckTest {
           'stream: s\nschedule: [ { windows: 1h, zone: UTC }, { days: monday, at: "06:00", zone: UTC } ]\njobs: { j: { host: quay-north, run: x } }' | can have no other entry
           'stream: s\nschedule: { days: monday, at: "06:00", zone: UTC, from: 2027-02-01, to: 2027-01-01 }\njobs: { j: { host: quay-north, run: x } }' | ends (2027-01-01) before it begins
           'holiday-calendar: h'           | needs holidays, or other calendars
-          'holiday-calendar: h\nholidays: []\nobservance: { saturday: sometime }' | expected such as saturday: friday before
+          'holiday-calendar: h\nholidays: []\nobservance: { saturday: sometime }' | expected something like saturday: friday before
           'holiday-calendar: h\nholidays: []\nwith: [h]' | calendars are built on themselves: h → h
           'holiday-calendar: h\nsource: { connection: c }' | unknown connection "c"
           'holiday-calendar: brannoch-office\nholidays: []' | are both named "brannoch-office"

@@ -193,7 +193,8 @@ class CalendarController {
       @RequestParam(defaultValue = "false") boolean all) {
     span(from, to);
     if (all && from.plusYears(2).isBefore(to)) {
-      throw new NotUnderstood("all days are told for at most two years");
+      throw new NotUnderstood(
+          "all days can be listed for at most two years at once; take a shorter span");
     }
     Calendars calendars = meaning(calendar);
     DayRule parsed = parse(rule, calendars);

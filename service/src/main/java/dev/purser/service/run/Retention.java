@@ -106,7 +106,7 @@ public class Retention {
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
     } catch (RuntimeException e) {
-      LOG.warn("cannot let the past go just now: {}", e.toString());
+      LOG.warn("cannot take past runs off the board just now: {}", e.toString());
     }
   }
 
