@@ -36,6 +36,7 @@ public class Care {
   private final Engine engine;
   private final HostFindings hosts;
   private final DatabaseFindings database;
+  private final DefinitionFindings inForce;
   private final Alerts alerts;
   private final JavaMailSenderImpl mail;
   private final Settings settings;
@@ -46,6 +47,7 @@ public class Care {
       Engine engine,
       HostFindings hosts,
       DatabaseFindings database,
+      DefinitionFindings inForce,
       Alerts alerts,
       JavaMailSenderImpl mail,
       Settings settings,
@@ -53,6 +55,7 @@ public class Care {
     this.engine = engine;
     this.hosts = hosts;
     this.database = database;
+    this.inForce = inForce;
     this.alerts = alerts;
     this.mail = mail;
     this.settings = settings;
@@ -70,6 +73,7 @@ public class Care {
     List<Finding> all = new ArrayList<>();
     add(all, "service", () -> List.of(service(), heap()));
     add(all, "database", database::find);
+    add(all, "definitions", inForce::find);
     add(all, "agents", hosts::find);
     add(all, "mail", this::mail);
     add(all, "webhooks", this::webhooks);

@@ -2,6 +2,7 @@ package dev.purser.service.definition;
 
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Document;
+import dev.purser.core.problem.Problem;
 import dev.purser.core.reading.DefinitionReader;
 import dev.purser.core.reading.SourceFile;
 import dev.purser.service.Settings;
@@ -10,6 +11,9 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Stream;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -17,6 +21,8 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 @Transactional(readOnly = true)
 public class DefinitionRecords {
+  private static final Logger LOG = LoggerFactory.getLogger(DefinitionRecords.class);
+
   private final EntityManager rows;
   private final Settings settings;
 
@@ -47,13 +53,47 @@ public class DefinitionRecords {
     return latest.values().stream().filter(row -> !row.withdrawn).toList();
   }
 
-  /** The definitions in force at a revision. */
+  /**
+   * The definitions in force at a revision. What this version no longer accepts is left out, and
+   * the log says so.
+   */
   public Definitions at(long revision) {
     List<Document> documents = new ArrayList<>();
     for (DefinitionRow row : inForceAt(revision)) {
-      documents.addAll(
-          DefinitionReader.read(List.of(new SourceFile(row.file, row.text))).documents());
+      DefinitionReader.Reading reading = read(row);
+      documents.addAll(reading.documents());
+      errors(reading)
+          .forEach(
+              problem ->
+                  LOG.error(
+                      "{}, in force since revision {}, is not accepted by this version: {}",
+                      row.name,
+                      row.revision,
+                      problem.message()));
     }
     return Definitions.of(documents).in(settings.environment());
+  }
+
+  /**
+   * What is in force at a revision and this version no longer accepts: an older one did.
+   *
+   * @return a sentence each, with the name and the first error, by name
+   */
+  public List<String> refusedAt(long revision) {
+    List<String> refused = new ArrayList<>();
+    for (DefinitionRow row : inForceAt(revision)) {
+      errors(read(row))
+          .findFirst()
+          .ifPresent(problem -> refused.add(row.name + ": " + problem.message()));
+    }
+    return refused.stream().sorted().toList();
+  }
+
+  private static DefinitionReader.Reading read(DefinitionRow row) {
+    return DefinitionReader.read(List.of(new SourceFile(row.file, row.text)));
+  }
+
+  private static Stream<Problem> errors(DefinitionReader.Reading reading) {
+    return reading.problems().stream().filter(Problem::isError);
   }
 }
