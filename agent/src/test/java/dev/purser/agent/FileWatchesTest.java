@@ -238,7 +238,8 @@ class FileWatchesTest {
             0,
             0);
     look(task);
-    Files.writeString(folder.resolve("a.csv"), "berth 1\nEND 1");
+    Path written = Files.writeString(folder.resolve("elsewhere"), "berth 1\nEND 1");
+    Files.move(written, folder.resolve("a.csv")); // never seen empty
     assertThat(await("a.csv", "seen").note()).isEqualTo("waits for a.csv.done and a.sha1");
     Files.writeString(
         folder.resolve("a.sha1"), "da39a3ee5e6b4b0d3255bfef95601890afd80709  a.csv\n");
