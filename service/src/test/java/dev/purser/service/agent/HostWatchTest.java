@@ -65,7 +65,7 @@ class HostWatchTest extends OnDatabase {
   private void connectAndGo(String key, Runnable meanwhile) throws Exception {
     Talk talk = Talk.connect(port, "missed", key, "one");
     talk.say(Talk.hello(System.currentTimeMillis(), 0));
-    talk.awaitFrame("welcome");
+    talk.awaitMessage("welcome");
     meanwhile.run();
     talk.hangUp();
     while (link.presence("missed").isPresent()) {

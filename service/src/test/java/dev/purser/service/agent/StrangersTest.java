@@ -88,7 +88,7 @@ class StrangersTest extends OnDatabase {
   void anUnknownMessageIsLeftOutAndTheRestOfTheFrameCounts() throws Exception {
     talk = connect("strange", key("strange"), "one");
     talk.say("[{\"type\":\"from-the-future\",\"x\":1}," + Talk.hello(1, 0).substring(1));
-    talk.awaitFrame("welcome");
+    talk.awaitMessage("welcome");
   }
 
   @Test
@@ -105,7 +105,7 @@ class StrangersTest extends OnDatabase {
     assertThat(talk.closedBecause()).containsAnyOf("larger than 8 MB", "cut:");
     talk = connect("strange", key("strange"), "one");
     talk.say(Talk.hello(System.currentTimeMillis(), 0));
-    talk.awaitFrame("welcome");
+    talk.awaitMessage("welcome");
   }
 
   @Test
@@ -113,7 +113,7 @@ class StrangersTest extends OnDatabase {
     String key = key("strange");
     talk = connect("strange", key, "one");
     talk.say(Talk.hello(System.currentTimeMillis(), 0));
-    talk.awaitFrame("welcome");
+    talk.awaitMessage("welcome");
     assertThatThrownBy(() -> connect("strange", key, "two"))
         .cause()
         .isInstanceOfSatisfying(
@@ -167,16 +167,16 @@ class StrangersTest extends OnDatabase {
     long run = started("strange/sender", "honest");
     Talk honest = connect("honest", key("honest"), "one");
     honest.say(Talk.hello(System.currentTimeMillis(), 0));
-    honest.awaitFrame("\"start\"");
+    honest.awaitMessage("\"start\"");
     talk = connect("strange", key("strange"), "one");
     talk.say(Talk.hello(System.currentTimeMillis(), 0));
-    talk.awaitFrame("welcome");
+    talk.awaitMessage("welcome");
     long now = System.currentTimeMillis();
     talk.say(ended(run, now, now));
-    talk.awaitFrame("recorded"); // so that it is not said again and again
+    talk.awaitMessage("recorded"); // so that it is not said again and again
     assertThat(state(run)).isEqualTo("starting");
     honest.say(ended(run, now, now));
-    honest.awaitFrame("recorded");
+    honest.awaitMessage("recorded");
     assertThat(state(run)).isEqualTo("succeeded");
     honest.hangUp();
   }
@@ -187,20 +187,20 @@ class StrangersTest extends OnDatabase {
     long run = started("strange/theft", "robbed");
     Talk robbed = connect("robbed", key("robbed"), "one");
     robbed.say(Talk.hello(System.currentTimeMillis(), 0));
-    robbed.awaitFrame("\"start\"");
+    robbed.awaitMessage("\"start\"");
     talk = connect("strange", key("strange"), "one");
     talk.say(Talk.hello(System.currentTimeMillis(), 0));
-    talk.awaitFrame("welcome");
+    talk.awaitMessage("welcome");
     talk.say(
         "[{\"type\":\"output\",\"run\":"
             + run
             + ",\"attempt\":1,\"offset\":0,\"data\":\"aGVsbG8=\",\"complete\":true,\"total\":5}]");
-    talk.awaitFrame("taken");
+    talk.awaitMessage("taken");
     long now = System.currentTimeMillis();
     robbed.say(ended(run, now, now));
-    robbed.awaitFrame("recorded");
+    robbed.awaitMessage("recorded");
     talk.say(ended(run, now, now).replace("\"code\":0", "\"code\":9"));
-    talk.awaitFrame("recorded");
+    talk.awaitMessage("recorded");
     assertThat(state(run)).isEqualTo("succeeded");
     assertThat(outputs.read(run, 1, 0, 100).data()).isEmpty();
     robbed.hangUp();
@@ -211,7 +211,7 @@ class StrangersTest extends OnDatabase {
     String old = key("strange");
     talk = connect("strange", old, "one");
     talk.say(Talk.hello(System.currentTimeMillis(), 0));
-    talk.awaitFrame("welcome");
+    talk.awaitMessage("welcome");
     assertThat(hosts.endKey("strange")).isTrue();
     assertThat(hosts.endKey("strange")).isFalse();
     link.drop("strange", "the key of this host has been ended");
@@ -240,8 +240,8 @@ class StrangersTest extends OnDatabase {
         "test");
     talk = connect("strange", key("strange"), "one");
     talk.say(Talk.hello(System.currentTimeMillis(), 0));
-    talk.awaitFrame("welcome");
-    talk.awaitFrame("\"mine\"");
+    talk.awaitMessage("welcome");
+    talk.awaitMessage("\"mine\"");
     talk.say(
         "[{\"type\":\"found\",\"number\":1,\"files\":["
             + file("theirs", "a.csv")
@@ -250,7 +250,7 @@ class StrangersTest extends OnDatabase {
             + ","
             + file("mine", "a.csv")
             + "]}]");
-    talk.awaitFrame("\"number\":1");
+    talk.awaitMessage("\"number\":1");
     assertThat(
             rows.queryForList(
                 "select concat(watch, ' ', path) from arrival where place = 'strange'",
@@ -287,14 +287,14 @@ class StrangersTest extends OnDatabase {
       throws Exception {
     talk = connect("verbose", key("verbose"), "one");
     talk.say(Talk.hello(System.currentTimeMillis(), 0));
-    talk.awaitFrame("welcome");
+    talk.awaitMessage("welcome");
     long run = started("strange/verbose", "verbose");
-    talk.awaitFrame("\"start\"");
+    talk.awaitMessage("\"start\"");
     long now = System.currentTimeMillis();
     talk.say(
         ended(run, now, now)
             .replace(said.replace("NOW", now + ""), instead.replace("LONG", "9".repeat(5_000))));
-    talk.awaitFrame("recorded");
+    talk.awaitMessage("recorded");
     assertThat(state(run)).as(what).isEqualTo("succeeded");
     RunRow row = runs.byId(run).orElseThrow();
     assertThat(row.ended).isBetween(Instant.EPOCH, Instant.now().plusSeconds(5));
@@ -314,11 +314,11 @@ class StrangersTest extends OnDatabase {
   void whatOneListenerCannotTakeKeepsNoAttemptFromItsHost() throws Exception {
     talk = connect("steady", key("steady"), "one");
     talk.say(Talk.hello(System.currentTimeMillis(), 0));
-    talk.awaitFrame("welcome");
+    talk.awaitMessage("welcome");
     Stumbling.TIMES.set(100);
     try {
       long run = started("strange/steady", "steady");
-      talk.awaitFrame("\"start\"");
+      talk.awaitMessage("\"start\"");
       assertThat(state(run)).isEqualTo("starting");
     } finally {
       assertThat(Stumbling.TIMES.getAndSet(0)).isLessThan(100);
@@ -334,10 +334,10 @@ class StrangersTest extends OnDatabase {
     long before = System.currentTimeMillis();
     talk = connect("late", key("late"), "one");
     talk.say(Talk.hello(System.currentTimeMillis() + ahead, 0));
-    talk.awaitFrame("\"start\"");
+    talk.awaitMessage("\"start\"");
     long now = System.currentTimeMillis() + ahead;
     talk.say(ended(run, now, now));
-    talk.awaitFrame("recorded");
+    talk.awaitMessage("recorded");
     assertThat(runs.byId(run).orElseThrow().ended.toEpochMilli())
         .isBetween(before - 1_000, System.currentTimeMillis());
     assertThat(link.presence("late").orElseThrow().ahead()).isBetween(ahead - 5_000, ahead + 5_000);

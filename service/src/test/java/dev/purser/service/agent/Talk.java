@@ -10,10 +10,12 @@ import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CompletionStage;
 import java.util.concurrent.LinkedBlockingQueue;
 import java.util.concurrent.TimeUnit;
+import tools.jackson.databind.json.JsonMapper;
 
 /** An agent's connection, spoken by hand. */
 public final class Talk implements WebSocket.Listener {
   private static final HttpClient HTTP = HttpClient.newHttpClient();
+  private static final JsonMapper JSON = new JsonMapper();
 
   final CompletableFuture<String> closed = new CompletableFuture<>();
   private final BlockingQueue<String> heard = new LinkedBlockingQueue<>();
@@ -52,7 +54,8 @@ public final class Talk implements WebSocket.Listener {
   public CompletionStage<?> onText(WebSocket from, CharSequence data, boolean last) {
     part.append(data);
     if (last) {
-      heard.add(part.toString());
+      // one by one: whether two messages share a frame is a matter of moments
+      JSON.readTree(part.toString()).forEach(message -> heard.add(message.toString()));
       part.setLength(0);
     }
     from.request(1);
@@ -89,12 +92,12 @@ public final class Talk implements WebSocket.Listener {
     return closed.get(15, TimeUnit.SECONDS);
   }
 
-  /** Waits for a frame with some text in it. */
-  public String awaitFrame(String with) throws Exception {
+  /** Waits for a message with some text in it; those before it are passed over. */
+  public String awaitMessage(String with) throws Exception {
     for (int i = 0; i < 200; i++) {
-      String frame = heard.poll(100, TimeUnit.MILLISECONDS);
-      if (frame != null && frame.contains(with)) {
-        return frame;
+      String message = heard.poll(100, TimeUnit.MILLISECONDS);
+      if (message != null && message.contains(with)) {
+        return message;
       }
     }
     throw new AssertionError("never heard " + with);
