@@ -244,7 +244,12 @@ final class ChangeCommands {
       if (!Files.isRegularFile(file)) {
         throw new Service.Refusal(2, "there is no file " + file);
       }
-      Crontab.Imported imported = Crontab.read(Files.readString(file), prefix, host, zone);
+      Crontab.Imported imported;
+      try {
+        imported = Crontab.read(Files.readString(file), prefix, host, zone);
+      } catch (IllegalArgumentException e) {
+        throw new Service.Refusal(2, e.getMessage());
+      }
       long notTaken = imported.problems().stream().filter(p -> !p.taken()).count();
       output.one(imported, () -> output.line(imported.yaml().stripTrailing()));
       for (Crontab.Problem problem : imported.problems()) {

@@ -12,7 +12,6 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.EnumSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Supplier;
@@ -449,7 +448,7 @@ public final class DayRuleParser {
   private PhraseException noSuchDay(DateTimeException cause) {
     PhraseException problem =
         new PhraseException(
-            words.column(), "there is no such day: " + cause.getMessage().toLowerCase(Locale.ROOT));
+            words.column(), "there is no such day: look at the month, and how many days it has");
     problem.initCause(cause);
     return problem;
   }

@@ -49,7 +49,10 @@ public record Recurrence(String text, Optional<LocalDate> anchor) implements Day
     try {
       return new RecurrenceRule(text, RecurrenceRule.RfcMode.RFC5545_STRICT);
     } catch (InvalidRecurrenceRuleException e) {
-      throw new IllegalArgumentException("this is not an RFC 5545 rule: " + e.getMessage(), e);
+      throw new IllegalArgumentException(
+          "this is not an RFC 5545 rule; expected one such as"
+              + " FREQ=MONTHLY;BYDAY=MO;BYSETPOS=1",
+          e);
     }
   }
 

@@ -44,22 +44,23 @@ final class CapacityCheck {
         job.takes()
             .forEach(
                 (name, taken) -> {
-                  int most = capacities.get(name).most();
+                  int most =
+                      Optional.ofNullable(capacities.get(name)).map(Capacity::most).orElse(taken);
                   Optional<Document> guilty = own.or(() -> Optional.ofNullable(read.get(name)));
                   if (taken > most && guilty.isPresent()) {
                     problems.add(
-                        Problem.error(
-                            guilty.get().file(),
-                            guilty.get().line(),
-                            1,
-                            stream.pathOf(job)
-                                + " takes "
-                                + taken
-                                + " units of \""
-                                + name
-                                + "\", which has only "
-                                + most
-                                + " at any time"));
+                        guilty
+                            .get()
+                            .error(
+                                job,
+                                stream.pathOf(job)
+                                    + " takes "
+                                    + taken
+                                    + " units of \""
+                                    + name
+                                    + "\", which has only "
+                                    + most
+                                    + " at any time"));
                   }
                 });
       }

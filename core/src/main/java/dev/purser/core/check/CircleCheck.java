@@ -4,6 +4,7 @@ import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Document;
 import dev.purser.core.definition.Kind;
 import dev.purser.core.definition.Stream;
+import dev.purser.core.job.Job;
 import dev.purser.core.job.OfStream;
 import dev.purser.core.problem.Problem;
 import java.util.Collection;
@@ -34,18 +35,25 @@ final class CircleCheck {
       Circles.from(one.getKey(), next, done)
           .ifPresent(
               circle -> {
-                Document guilty =
-                    circle.stream()
-                        .flatMap(name -> Optional.ofNullable(from.get(name)).stream())
-                        .findFirst()
-                        .orElse(one.getValue());
-                error(guilty, message + ": " + String.join(" → ", circle));
+                String guilty =
+                    circle.stream().filter(from::containsKey).findFirst().orElse(one.getKey());
+                error(from.get(guilty), guilty, message + ": " + String.join(" → ", circle));
               });
     }
   }
 
+  /** At the job that it is about where there is one, else at the definition. */
+  private void error(Document document, String name, String message) {
+    Optional<Job> job =
+        document.value() instanceof Stream stream && name.startsWith(stream.path() + "/")
+            ? stream.job(name.substring(stream.path().length() + 1))
+            : Optional.empty();
+    problems.add(
+        job.map(found -> document.error(found, message)).orElseGet(() -> document.error(message)));
+  }
+
   private void error(Document document, String message) {
-    problems.add(Problem.error(document.file(), document.line(), 1, message));
+    problems.add(document.error(message));
   }
 
   /** Prerequisites. */

@@ -11,7 +11,9 @@ import dev.purser.core.definition.Stream;
 import dev.purser.core.problem.Problem;
 import dev.purser.core.schedule.Times;
 import java.time.LocalDate;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 
 /** Looks at the dates that definitions mean: rules that never pick, windows that change. */
@@ -22,11 +24,18 @@ final class DayCheck {
   private final Definitions all;
   private final LocalDate today;
   private final List<Problem> problems;
+  private final UnmetCheck unmet;
+
+  /** Many streams have one rule: it is asked once whether it picks a day. */
+  private final Map<Asked, Boolean> picks = new HashMap<>();
+
+  private record Asked(DayRule rule, String calendar) {}
 
   DayCheck(Definitions all, LocalDate today, List<Problem> problems) {
     this.all = all;
     this.today = today;
     this.problems = problems;
+    this.unmet = new UnmetCheck(all, today);
   }
 
   /** Windows of another length begin with the next date: what has begun stays as it is. */
@@ -58,8 +67,13 @@ final class DayCheck {
   void days(Document document) {
     if (document.value() instanceof Stream stream) {
       Calendars calendars = all.calendarsOf(stream);
-      stream.dayRules().forEach(rule -> picksSomething(document, rule, calendars));
-      problems.addAll(new UnmetCheck(all, today).of(document, stream));
+      stream.dayRules().stream()
+          .filter(
+              rule ->
+                  !picks.computeIfAbsent(
+                      new Asked(rule, stream.calendar()), asked -> picks(rule, calendars)))
+          .forEach(rule -> picksSomething(document, rule, calendars));
+      problems.addAll(unmet.of(document, stream));
     } else if (document.value() instanceof HolidayCalendar calendar) {
       for (HolidayCalendar.Holiday holiday : calendar.holidays()) {
         picksSomething(document, holiday.days(), all.calendars());
@@ -71,9 +85,13 @@ final class DayCheck {
     }
   }
 
+  private boolean picks(DayRule rule, Calendars calendars) {
+    return rule.pick(today, today.plusYears(YEARS_AHEAD), calendars).size() > 0;
+  }
+
   /** A rule that never picks is a warning, with its reason. */
   private void picksSomething(Document document, DayRule rule, Calendars calendars) {
-    if (rule.pick(today, today.plusYears(YEARS_AHEAD), calendars).size() > 0) {
+    if (picks(rule, calendars)) {
       return;
     }
     boolean ever =

@@ -61,35 +61,33 @@ public final class DefinitionCheck {
     return new Result(merged, check.problems.stream().sorted(Problem.IN_READING_ORDER).toList());
   }
 
-  /** Each look rests on what the looks before it have found sound. */
+  /**
+   * Each look rests on what the looks before it have found sound: a definition with an error, or
+   * one that leans on such a definition, is left out by the later ones. All others are looked at to
+   * the end, so that everything is told at once.
+   */
   private void look(Definitions existing, DefinitionReader.Reading reading, LocalDate today) {
-    List<Document> documents = reading.documents();
+    List<Document> streams = documentsToLookAt(reading);
+    Sound sound = new Sound(all, streams, reading.broken());
     NameCheck names = new NameCheck(all, problems);
-    documentsToLookAt(reading).forEach(document -> names.of(document, reading.broken()));
+    streams.forEach(document -> names.of(document, reading.broken()));
+    List<Document> documents = sound.of(reading.documents(), problems);
     CircleCheck circles = new CircleCheck(all, problems);
-    if (isSound()) {
-      circles.ofCalendars(documents);
-      circles.ofSteps(documents);
-    }
-    if (isSound()) {
-      problems.addAll(new StepCheck(all).of(documents));
-      new ShellCheck(all, problems).of(documentsToLookAt(reading));
-    }
-    if (isSound()) {
-      circles.ofPrerequisites(documents);
-    }
-    if (isSound()) {
-      DayCheck days = new DayCheck(all, today, problems);
-      documents.forEach(document -> days.windows(document, existing));
-      documents.forEach(days::days);
-      new CapacityCheck(all, problems).of(documents);
-      new AlertCheck(all, problems).of(documents);
-      new DoubtCheck(all, problems).of(documents);
-    }
-  }
-
-  private boolean isSound() {
-    return problems.stream().noneMatch(Problem::isError);
+    circles.ofCalendars(documents);
+    circles.ofSteps(documents);
+    documents = sound.of(documents, problems);
+    problems.addAll(new StepCheck(all).of(documents));
+    new ShellCheck(all, problems).of(sound.of(streams, problems));
+    documents = sound.of(documents, problems);
+    circles.ofPrerequisites(documents);
+    documents = sound.of(documents, problems);
+    DayCheck days = new DayCheck(all, today, problems);
+    documents.forEach(document -> days.windows(document, existing));
+    documents.forEach(days::days);
+    new CapacityCheck(all, problems).of(documents);
+    new AlertCheck(all, problems).of(documents);
+    new DoubtCheck(all, problems).of(documents);
+    new PrerequisiteCheck(all, problems).of(documents);
   }
 
   /**

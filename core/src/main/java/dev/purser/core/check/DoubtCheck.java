@@ -44,6 +44,7 @@ final class DoubtCheck {
     if (isLess(job.stopAfter(), shortest)) {
       warn(
           document,
+          job,
           path
               + " usually takes "
               + job.usually().orElseThrow()
@@ -59,6 +60,7 @@ final class DoubtCheck {
                 lapses ->
                     warn(
                         document,
+                        job,
                         "nobody would be reminded of "
                             + path
                             + ": it lapses after "
@@ -113,6 +115,10 @@ final class DoubtCheck {
     return span.from()
         + " to "
         + (span.to().equals(LocalTime.MIDNIGHT) ? "24:00" : span.to().toString());
+  }
+
+  private void warn(Document document, Job job, String message) {
+    problems.add(document.warning(job, message));
   }
 
   private void warn(Document document, String message) {

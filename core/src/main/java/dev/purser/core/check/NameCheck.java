@@ -55,7 +55,7 @@ final class NameCheck {
   /** Whether a name stands for something. */
   static boolean exists(Definitions all, Document.Mention mention) {
     return switch (mention.what()) {
-      case JOB_OR_STREAM ->
+      case JOB_OR_STREAM, VALUE_OF ->
           all.job(Definitions.resolve(mention.name(), mention.within())).isPresent()
               || all.stream(mention.name()).isPresent();
       case STREAM -> all.stream(mention.name()).isPresent();
@@ -77,7 +77,7 @@ final class NameCheck {
 
   private static String title(Document.What what) {
     return switch (what) {
-      case JOB_OR_STREAM -> "job or stream";
+      case JOB_OR_STREAM, VALUE_OF -> "job or stream";
       case STREAM -> "stream";
       case PARAMETER -> "placeholder";
       case FILE_WATCH -> "file watch";
@@ -95,7 +95,7 @@ final class NameCheck {
 
   private Collection<String> candidates(Document.Mention mention) {
     return switch (mention.what()) {
-      case JOB_OR_STREAM -> jobNames(mention);
+      case JOB_OR_STREAM, VALUE_OF -> jobNames(mention);
       case STREAM -> all.names(Kind.STREAM);
       case PARAMETER -> placeholders(all, mention);
       case FILE_WATCH -> all.names(Kind.FILE_WATCH);

@@ -150,6 +150,6 @@ final class ShellCheck {
   }
 
   private void error(Document document, String message) {
-    problems.add(Problem.error(document.file(), document.line(), 1, message));
+    problems.add(document.error(message));
   }
 }

@@ -40,6 +40,9 @@ final class StepCheck {
 
   private final Map<String, List<Use>> uses = new HashMap<>();
 
+  /** Streams that are looked at themselves: what is wrong with their steps is told there. */
+  private final Set<String> looked = new HashSet<>();
+
   /** A step and the stream that it is in. */
   private record Use(Stream outer, Job step) {}
 
@@ -55,13 +58,15 @@ final class StepCheck {
   }
 
   List<Problem> of(List<Document> documents) {
+    documents.forEach(document -> looked.add(document.name()));
     for (Document document : documents) {
       if (document.value() instanceof Stream stream) {
         names(document, stream);
         lengths(document, stream);
         amount(document, stream);
         for (Job job : stream.jobs()) {
-          WorkKinds.of(job.work()).check(job, stream, all, message -> error(document, message));
+          WorkKinds.of(job.work())
+              .check(job, stream, all, message -> problems.add(document.error(job, message)));
         }
         asked(document, stream);
         givenInCircles(document, stream);
@@ -71,18 +76,20 @@ final class StepCheck {
   }
 
   private void error(Document document, String message) {
-    problems.add(Problem.error(document.file(), document.line(), 1, message));
+    problems.add(document.error(message));
   }
 
   /** The runs of a step are named by its path, so no stream may have that name. */
   private void names(Document document, Stream stream) {
     for (Job job : stream.jobs()) {
       if (job.isStep() && all.stream(stream.pathOf(job)).isPresent()) {
-        error(
-            document,
-            "the step "
-                + stream.pathOf(job)
-                + " has the name of a stream; its runs could not be told apart: rename one of them");
+        problems.add(
+            document.error(
+                job,
+                "the step "
+                    + stream.pathOf(job)
+                    + " has the name of a stream; its runs could not be told apart: rename one of"
+                    + " them"));
       }
     }
     int slash = stream.path().lastIndexOf('/');
@@ -183,33 +190,34 @@ final class StepCheck {
     for (Job job : stream.jobs()) {
       if (job.work() instanceof OfStream inner) {
         Stream used = all.stream(inner.stream()).orElseThrow();
-        given(document, stream, job, used);
+        given(stream, job, used).ifPresent(message -> problems.add(document.error(job, message)));
       }
     }
     for (Use use : uses.getOrDefault(stream.path(), List.of())) {
-      if (!use.outer().path().equals(stream.path())) {
-        given(document, use.outer(), use.step(), stream);
+      if (!looked.contains(use.outer().path())) {
+        given(use.outer(), use.step(), stream)
+            .ifPresent(message -> problems.add(document.error(message)));
       }
     }
   }
 
-  private void given(Document document, Stream outer, Job step, Stream used) {
+  private Optional<String> given(Stream outer, Job step, Stream used) {
     Set<String> known = new HashSet<>(used.parameters().names());
     known.addAll(all.levels(used.department()).names());
     known.addAll(step.parameters().names());
-    for (String name : used.asksFor()) {
-      if (!known.contains(name)) {
-        error(
-            document,
+    List<String> lacking = used.asksFor().stream().filter(name -> !known.contains(name)).toList();
+    return lacking.isEmpty()
+        ? Optional.empty()
+        : Optional.of(
             "the step "
                 + outer.pathOf(step)
                 + " runs "
                 + used.path()
                 + ", which asks for \""
-                + name
-                + "\"; give it a value in the step's parameters");
-      }
-    }
+                + String.join("\" and \"", lacking)
+                + "\"; give "
+                + (lacking.size() == 1 ? "it a value" : "them values")
+                + " in the step's parameters");
   }
 
   /** Parameters whose values ask for each other. */

@@ -1,6 +1,7 @@
 package dev.purser.core.check;
 
 import dev.purser.core.calendar.Calendars;
+import dev.purser.core.calendar.DayRule;
 import dev.purser.core.calendar.DaySet;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Document;
@@ -28,8 +29,18 @@ final class UnmetCheck {
 
   private final Definitions all;
   private final LocalDate today;
-  private final Map<String, Set<LocalDate>> dates = new HashMap<>();
-  private final List<Problem> problems = new ArrayList<>();
+  private final Map<String, DaySet> dates = new HashMap<>();
+
+  /** Many streams have one rule: it is worked out once. */
+  private final Map<Rule, DaySet> picked = new HashMap<>();
+
+  /** What decides on which dates a job is planned. */
+  private record Rule(
+      String calendar,
+      DayRule days,
+      Optional<LocalDate> from,
+      Optional<LocalDate> to,
+      Optional<DayRule> own) {}
 
   UnmetCheck(Definitions all, LocalDate today) {
     this.all = all;
@@ -37,16 +48,16 @@ final class UnmetCheck {
   }
 
   List<Problem> of(Document document, Stream stream) {
+    List<Problem> problems = new ArrayList<>();
     for (Job job : stream.jobs()) {
       Set<String> said = new TreeSet<>();
       for (Prerequisite asks : job.asks()) {
-        contradictions(document, stream, job, asks);
         for (Prerequisite.Target target : asks.targets()) {
           if (!target.ifPlanned()) {
             for (String path : Waits.jobsOf(all, stream.path(), target)) {
               unmet(stream, job, target, path)
                   .filter(said::add)
-                  .ifPresent(message -> problems.add(document.warning(message)));
+                  .ifPresent(message -> problems.add(document.warning(job, message)));
             }
           }
         }
@@ -78,21 +89,26 @@ final class UnmetCheck {
                   + " has no schedule, so it would wait until a person starts that"
                   + instead);
     }
-    Set<LocalDate> there = datesOf(path);
     if (target.within().isPresent()) {
       return Optional.empty();
     }
-    Calendars calendars = all.calendarsOf(stream);
-    List<LocalDate> missing = new ArrayList<>();
-    for (LocalDate date : datesOf(stream.pathOf(job))) {
-      LocalDate wanted = target.previous() ? calendars.businessDay("", date, -1) : date;
-      if (!date.isBefore(today) && !there.contains(wanted)) {
-        missing.add(date);
-      }
-    }
+    List<LocalDate> missing = missing(stream, datesOf(stream.pathOf(job)), target, datesOf(path));
     return missing.isEmpty()
         ? Optional.empty()
         : Optional.of(message(stream.pathOf(job), name, target, missing));
+  }
+
+  /** The dates from today on that lack what they wait for. */
+  private List<LocalDate> missing(
+      Stream stream, DaySet own, Prerequisite.Target target, DaySet there) {
+    if (!target.previous()) {
+      return own.without(there).days().stream().filter(date -> !date.isBefore(today)).toList();
+    }
+    Calendars calendars = all.calendarsOf(stream);
+    return own.days().stream()
+        .filter(date -> !date.isBefore(today))
+        .filter(date -> !there.contains(calendars.businessDay("", date, -1)))
+        .toList();
   }
 
   private static boolean runs(Stream stream, String path) {
@@ -101,26 +117,30 @@ final class UnmetCheck {
   }
 
   /** The dates on which a job is planned, from some time ago to the end of what is looked at. */
-  private Set<LocalDate> datesOf(String path) {
-    Set<LocalDate> known = dates.get(path);
-    if (known != null) {
-      return known;
+  private DaySet datesOf(String path) {
+    DaySet known = dates.get(path);
+    if (known == null) {
+      Stream top = all.topOf(path.substring(0, path.lastIndexOf('/'))).orElseThrow();
+      Optional<DayRule> own = all.job(path).flatMap(Job::days);
+      List<DaySet> entries = new ArrayList<>();
+      entries.add(DaySet.empty(today.minusDays(DAYS_BACK), today.plusDays(DAYS_AHEAD)));
+      for (Schedule entry : top.schedule()) {
+        Rule rule = new Rule(top.calendar(), entry.days(), entry.from(), entry.to(), own);
+        entries.add(picked.computeIfAbsent(rule, key -> pick(top, entry, own)));
+      }
+      known = DaySet.union(entries);
+      dates.put(path, known);
     }
-    Stream top = all.topOf(path.substring(0, path.lastIndexOf('/'))).orElseThrow();
-    Calendars calendars = all.calendarsOf(top);
+    return known;
+  }
+
+  private DaySet pick(Stream top, Schedule entry, Optional<DayRule> own) {
     LocalDate from = today.minusDays(DAYS_BACK);
     LocalDate to = today.plusDays(DAYS_AHEAD);
-    Optional<Job> job = all.job(path).filter(found -> found.days().isPresent());
-    Set<LocalDate> found = new TreeSet<>();
-    for (Schedule entry : top.schedule()) {
-      DaySet days =
-          job.isPresent()
-              ? StartTimes.within(entry, job.get().days().get(), from, to, calendars)
-              : StartTimes.dates(entry, from, to, calendars);
-      found.addAll(days.days());
-    }
-    dates.put(path, found);
-    return found;
+    Calendars calendars = all.calendarsOf(top);
+    return own.isPresent()
+        ? StartTimes.within(entry, own.get(), from, to, calendars)
+        : StartTimes.dates(entry, from, to, calendars);
   }
 
   private static String message(
@@ -143,36 +163,5 @@ final class UnmetCheck {
         + " of the next "
         + DAYS_AHEAD
         + " days: there it would wait for ever; \"if planned\" makes it optional";
-  }
-
-  /** One run cannot end in two ways. */
-  private void contradictions(Document document, Stream stream, Job job, Prerequisite asks) {
-    if (asks instanceof Prerequisite.All every) {
-      Map<Prerequisite.Target, Prerequisite.Outcome> wanted = new HashMap<>();
-      for (Prerequisite part : every.parts()) {
-        if (part instanceof Prerequisite.OfRun run && isAnEnd(run.outcome())) {
-          Prerequisite.Outcome before = wanted.putIfAbsent(run.target(), run.outcome());
-          if (before != null && before != run.outcome()) {
-            problems.add(
-                document.warning(
-                    stream.pathOf(job)
-                        + " waits for "
-                        + run.job()
-                        + " to have "
-                        + before.word()
-                        + " and "
-                        + run.outcome().word()
-                        + " at once: it can never start"));
-          }
-        }
-      }
-      every.parts().forEach(part -> contradictions(document, stream, job, part));
-    } else if (asks instanceof Prerequisite.Any some) {
-      some.parts().forEach(part -> contradictions(document, stream, job, part));
-    }
-  }
-
-  private static boolean isAnEnd(Prerequisite.Outcome outcome) {
-    return outcome == Prerequisite.Outcome.SUCCEEDED || outcome == Prerequisite.Outcome.FAILED;
   }
 }

@@ -5,6 +5,7 @@ import dev.purser.core.definition.Stream;
 import dev.purser.core.job.Job;
 import dev.purser.core.prerequisite.Prerequisite;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
@@ -22,7 +23,13 @@ final class Waits {
    * nobody.
    */
   static Set<String> waitedFor(Definitions all, String stream, Job job) {
-    Set<String> paths = new LinkedHashSet<>(asked(all, stream, job));
+    return waitedFor(all, stream, job, job.asks());
+  }
+
+  /** The same, of what a job asks for only some. */
+  static Set<String> waitedFor(
+      Definitions all, String stream, Job job, Collection<Prerequisite> asks) {
+    Set<String> paths = new LinkedHashSet<>(asked(all, stream, asks));
     String own = stream + "/" + job.name();
     if (job.isStep()) {
       all.streamAt(own)
@@ -30,15 +37,16 @@ final class Waits {
     }
     for (String step = stream; all.stream(step).isEmpty() && step.indexOf('/') > 0; ) {
       String outer = step.substring(0, step.lastIndexOf('/'));
-      all.job(step).ifPresent(found -> paths.addAll(asked(all, outer, found)));
+      all.job(step).ifPresent(found -> paths.addAll(asked(all, outer, found.asks())));
       step = outer;
     }
     return paths;
   }
 
-  private static Set<String> asked(Definitions all, String stream, Job job) {
+  private static Set<String> asked(
+      Definitions all, String stream, Collection<Prerequisite> prerequisites) {
     Set<String> paths = new LinkedHashSet<>();
-    for (Prerequisite asks : job.asks()) {
+    for (Prerequisite asks : prerequisites) {
       for (Prerequisite.Target target : endsOf(asks)) {
         if (target.isSameDate()) {
           paths.addAll(jobsOf(all, stream, target));

@@ -1,6 +1,8 @@
 package dev.purser.core.crontab;
 
+import dev.purser.core.reading.Fields;
 import dev.purser.core.schedule.Cron;
+import dev.purser.core.schedule.Zones;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -63,14 +65,32 @@ public final class Crontab {
    * @param prefix of the streams' names, such as {@code imported}
    * @param host on which the commands run
    * @param zone of the times, an IANA name; {@code CRON_TZ} lines change it
+   * @throws IllegalArgumentException where one of these cannot be used, in words for people
    */
   public static Imported read(String text, String prefix, String host, String zone) {
+    require(Fields.isPath(prefix), prefix, "a beginning of streams' names");
+    require(Fields.isName(host), host, "a host's name");
+    if (Zones.of(zone).isEmpty()) {
+      throw new IllegalArgumentException(Zones.unknown(zone));
+    }
     Crontab crontab = new Crontab(prefix, host, zone);
     String[] lines = text.split("\r?\n", -1);
     for (int i = 0; i < lines.length; i++) {
       crontab.line(i + 1, lines[i].strip());
     }
     return new Imported(crontab.out.toString(), crontab.jobs, List.copyOf(crontab.problems));
+  }
+
+  private static void require(boolean usable, String text, String what) {
+    if (!usable) {
+      throw new IllegalArgumentException(
+          "\""
+              + text
+              + "\" cannot be used as "
+              + what
+              + "; expected lower-case letters, digits,"
+              + " dots, dashes and underscores");
+    }
   }
 
   private void line(int number, String line) {
@@ -117,6 +137,13 @@ public final class Crontab {
 
   private void environment(int number, String line, String name, String value) {
     if (name.equals("CRON_TZ") || name.equals("TZ")) {
+      if (Zones.of(value).isEmpty()) {
+        problem(
+            number,
+            line,
+            Zones.unknown(value) + "; the times of the lines below are meant in " + zone);
+        return;
+      }
       zone = value;
     }
     if (name.equals("MAILTO")) {

@@ -170,6 +170,11 @@ public final class Definitions {
     return name.contains("/") ? name : withinStream + "/" + name;
   }
 
+  /** The path of the stream, or step, that a job's full path leads through last. */
+  public static String streamOf(String job) {
+    return job.substring(0, job.lastIndexOf('/'));
+  }
+
   /** The job of a full path; the path may lead through a step into the stream that it runs. */
   public Optional<Job> job(String path) {
     int slash = path.lastIndexOf('/');

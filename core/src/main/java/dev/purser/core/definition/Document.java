@@ -1,7 +1,9 @@
 package dev.purser.core.definition;
 
+import dev.purser.core.job.Job;
 import dev.purser.core.problem.Problem;
 import java.util.List;
+import java.util.Map;
 
 /**
  * One definition as it stood in a file.
@@ -13,6 +15,7 @@ import java.util.List;
  * @param line from 1
  * @param value the definition itself, of the type that belongs to the kind
  * @param mentions names in it that must exist
+ * @param jobs where each job of a stream stands, by its name; empty for all else
  */
 public record Document(
     Kind kind,
@@ -21,7 +24,16 @@ public record Document(
     String file,
     int line,
     Object value,
-    List<Mention> mentions) {
+    List<Mention> mentions,
+    Map<String, Place> jobs) {
+
+  /**
+   * A place in its file.
+   *
+   * @param line from 1
+   * @param column from 1
+   */
+  public record Place(int line, int column) {}
 
   /**
    * A name that must exist.
@@ -59,6 +71,8 @@ public record Document(
     RECIPIENT,
     /** A stream. */
     STREAM,
+    /** A job that is asked for a value when its asker starts. */
+    VALUE_OF,
     /** A parameter that the job of this full path gives a value to. */
     PARAMETER
   }
@@ -66,6 +80,27 @@ public record Document(
   /** An error at the place of a mention. */
   public Problem error(Mention at, String message) {
     return Problem.error(file, at.line(), at.column(), message);
+  }
+
+  /** An error about the whole of it. */
+  public Problem error(String message) {
+    return Problem.error(file, line, 1, message);
+  }
+
+  /** An error about one of its jobs, at that job. */
+  public Problem error(Job job, String message) {
+    Place place = placeOf(job.name());
+    return Problem.error(file, place.line(), place.column(), message);
+  }
+
+  /** A warning about one of its jobs, at that job. */
+  public Problem warning(Job job, String message) {
+    Place place = placeOf(job.name());
+    return Problem.warning(file, place.line(), place.column(), message);
+  }
+
+  private Place placeOf(String job) {
+    return jobs.getOrDefault(job, new Place(line, 1));
   }
 
   /** A warning about the whole of it. */

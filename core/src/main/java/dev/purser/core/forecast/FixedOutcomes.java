@@ -5,6 +5,7 @@ import dev.purser.core.definition.FileWatch;
 import dev.purser.core.job.Approval;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.Problem;
+import dev.purser.core.reading.BrokenYaml;
 import dev.purser.core.run.Ending;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.schedule.Durations;
@@ -120,7 +121,7 @@ public final class FixedOutcomes implements Outcomes {
             Problem.error(file, 1, 1, "expected lines such as \"load-bookings: 4m succeeded\""));
       }
     } catch (YamlEngineException e) {
-      problems.add(Problem.error(file, 0, 0, "cannot read this YAML: " + e.getMessage()));
+      problems.add(BrokenYaml.problem(file, e));
     }
     return new Reading(outcomes, problems);
   }

@@ -371,7 +371,13 @@ public final class Template {
     } catch (IllegalArgumentException | DateTimeException e) {
       TemplateException problem =
           new TemplateException(
-              "cannot use the date pattern \"" + pattern + "\": " + e.getMessage());
+              "cannot use the date pattern \""
+                  + pattern
+                  + "\": "
+                  + (e instanceof DateTimeException
+                      ? "it asks for what is not there: a date has no hours, minutes or zone"
+                      : "expected letters such as in yyyy-MM-dd or yyyyMMdd, and other text in"
+                          + " single quotes"));
       problem.initCause(e);
       throw problem;
     }

@@ -55,6 +55,11 @@ public final class ExitCodes {
     return code >= 0 && codes.get(code);
   }
 
+  /** Whether a code is in both. */
+  public boolean overlaps(ExitCodes other) {
+    return codes.intersects(other.codes);
+  }
+
   /** The least of them. */
   public int least() {
     return codes.nextSetBit(0);

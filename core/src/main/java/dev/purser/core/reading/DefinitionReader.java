@@ -18,23 +18,27 @@ import dev.purser.core.problem.Problem;
 import dev.purser.core.schedule.Schedule;
 import java.time.LocalTime;
 import java.time.ZoneOffset;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Deque;
 import java.util.EnumSet;
+import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.snakeyaml.engine.v2.api.LoadSettings;
 import org.snakeyaml.engine.v2.api.lowlevel.Compose;
 import org.snakeyaml.engine.v2.exceptions.Mark;
-import org.snakeyaml.engine.v2.exceptions.MarkedYamlEngineException;
 import org.snakeyaml.engine.v2.exceptions.YamlEngineException;
 import org.snakeyaml.engine.v2.nodes.AnchorNode;
 import org.snakeyaml.engine.v2.nodes.MappingNode;
 import org.snakeyaml.engine.v2.nodes.Node;
 import org.snakeyaml.engine.v2.nodes.NodeTuple;
 import org.snakeyaml.engine.v2.nodes.ScalarNode;
+import org.snakeyaml.engine.v2.nodes.SequenceNode;
 
 /** Reads definition files; reports every problem of every file, not only the first. */
 public final class DefinitionReader {
@@ -52,10 +56,15 @@ public final class DefinitionReader {
   private final List<Problem> problems = new ArrayList<>();
   private final Set<String> broken = new LinkedHashSet<>();
 
+  /** How many of the problems are errors, and up to which they have been counted. */
+  private long errors;
+
+  private int counted;
   private Page page;
   private SourceFile source;
   private int[] points = {};
   private Mentions mentions;
+  private Map<String, Document.Place> jobs = Map.of();
 
   private DefinitionReader() {}
 
@@ -98,14 +107,8 @@ public final class DefinitionReader {
           readDocument(node);
         }
       }
-    } catch (MarkedYamlEngineException e) {
-      Mark mark = e.getProblemMark().orElse(null);
-      int line = mark == null ? 0 : mark.getLine() + 1;
-      int column = mark == null ? 0 : mark.getColumn() + 1;
-      problems.add(
-          Problem.error(file.name(), line, column, "this is not valid YAML: " + e.getProblem()));
     } catch (YamlEngineException e) {
-      problems.add(Problem.error(file.name(), 0, 0, "cannot read this YAML: " + e.getMessage()));
+      problems.add(BrokenYaml.problem(file.name(), e));
     }
   }
 
@@ -118,9 +121,11 @@ public final class DefinitionReader {
       page.error(node, "expected a definition that begins with " + String.join(", ", Kind.words()));
       return;
     }
-    if (aliases(node)) {
+    Optional<Node> anchor = anchor(node);
+    if (anchor.isPresent()) {
       page.error(
-          node, "a definition must not use YAML anchors and aliases (& and *); write it out");
+          anchor.get(),
+          "a definition must not use YAML anchors and aliases (& and *); write it out");
       return;
     }
     List<String> keys = mapping.getValue().stream().map(DefinitionReader::keyText).toList();
@@ -138,6 +143,7 @@ public final class DefinitionReader {
       return;
     }
     mentions = new Mentions();
+    jobs = new HashMap<>();
     long before = errors();
     Fields fields = new Fields(page, node, KeyTables.of(kind.get()), "a " + kind.get().title());
     String name =
@@ -156,39 +162,42 @@ public final class DefinitionReader {
               source.name(),
               Page.line(node),
               value,
-              mentions.all()));
+              mentions.all(),
+              jobs));
     } else {
       broken.add(kind.get().word() + " " + name);
     }
   }
 
   private long errors() {
-    return problems.stream().filter(Problem::isError).count();
+    for (; counted < problems.size(); counted++) {
+      errors += problems.get(counted).isError() ? 1 : 0;
+    }
+    return errors;
   }
 
   private static String keyText(NodeTuple tuple) {
     return tuple.getKeyNode() instanceof ScalarNode scalar ? scalar.getValue() : "";
   }
 
-  /** Whether a node occurs twice below another: only an alias does that. */
-  private static boolean aliases(Node root) {
-    Set<Node> seen = java.util.Collections.newSetFromMap(new java.util.IdentityHashMap<>());
-    List<Node> open = new ArrayList<>(List.of(root));
+  /** The first node below another that is given a name for aliases, or is the place of one. */
+  private static Optional<Node> anchor(Node root) {
+    Deque<Node> open = new ArrayDeque<>(List.of(root));
     while (!open.isEmpty()) {
-      Node node = open.remove(open.size() - 1);
-      if (node instanceof AnchorNode || !seen.add(node)) {
-        return true;
+      Node node = open.pop();
+      if (node instanceof AnchorNode || node.getAnchor().isPresent()) {
+        return Optional.of(node); // before what it holds: an alias in it would go in a circle
       }
       if (node instanceof MappingNode mapping) {
         for (NodeTuple tuple : mapping.getValue()) {
-          open.add(tuple.getKeyNode());
-          open.add(tuple.getValueNode());
+          open.push(tuple.getKeyNode());
+          open.push(tuple.getValueNode());
         }
-      } else if (node instanceof org.snakeyaml.engine.v2.nodes.SequenceNode list) {
-        open.addAll(list.getValue());
+      } else if (node instanceof SequenceNode list) {
+        list.getValue().forEach(open::push);
       }
     }
-    return false;
+    return Optional.empty();
   }
 
   private String textOf(Node node) {
@@ -229,10 +238,12 @@ public final class DefinitionReader {
     }
     Given parameters = Placeholders.given(page, mentions, fields, "parameters", path, path);
     List<Schedule> schedule = schedule(path, fields);
-    JobReader jobs = new JobReader(page, mentions, path, fields.number("priority", 0, 100));
+    JobReader reader = new JobReader(page, mentions, path, fields.number("priority", 0, 100));
     List<Job> all = new ArrayList<>();
     for (Fields.Entry entry : fields.entries("jobs")) {
-      all.add(jobs.read(entry));
+      all.add(reader.read(entry));
+      jobs.put(
+          entry.name(), new Document.Place(Page.line(entry.key()), Page.columnIn(entry.key(), 1)));
     }
     if (fields.has("jobs") && all.isEmpty()) {
       page.error(fields.at("jobs"), "a stream needs at least one job");

@@ -83,6 +83,7 @@ public final class FetchedCalendar {
         document.file(),
         document.line(),
         whole.value(),
-        document.mentions());
+        document.mentions(),
+        document.jobs());
   }
 }

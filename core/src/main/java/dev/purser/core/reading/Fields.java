@@ -5,6 +5,7 @@ import dev.purser.core.phrase.PhraseException;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.schedule.Durations;
 import dev.purser.core.schedule.RenamedZones;
+import dev.purser.core.schedule.Zones;
 import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.LocalDate;
@@ -38,9 +39,6 @@ public final class Fields {
 
   /** The end of a day, where a time of day ends something. */
   private static final String END_OF_DAY = "24:00";
-
-  /** Java makes a new set at each question. */
-  private static final Set<String> ZONES = Set.copyOf(ZoneId.getAvailableZoneIds());
 
   private final Page page;
   private final Node node;
@@ -110,8 +108,14 @@ public final class Fields {
     return value.orElse("");
   }
 
-  static boolean isName(String text) {
+  /** Whether a text can be the name of a thing that is no stream. */
+  public static boolean isName(String text) {
     return NAME.matcher(text).matches();
+  }
+
+  /** Whether a text can be the path of a stream. */
+  public static boolean isPath(String text) {
+    return text.length() <= Keys.LONGEST_PATH && PATH.matcher(text).matches();
   }
 
   /** A length of time, which may be nothing: {@code 0s}. */
@@ -170,23 +174,13 @@ public final class Fields {
     if (text.isEmpty()) {
       return Optional.empty();
     }
-    if (ZONES.contains(text.get())) {
+    Optional<ZoneId> zone = Zones.of(text.get());
+    if (zone.isEmpty()) {
+      page.error(at(key), Zones.unknown(text.get()));
+    } else if (zone.get().getId().equals(text.get())) {
       warnOfRenamed(key, text.get());
-      return Optional.of(ZoneId.of(text.get()));
     }
-    Optional<String> former = RenamedZones.formerName(text.get()).filter(ZONES::contains);
-    if (former.isPresent()) {
-      return Optional.of(ZoneId.of(former.get())); // the same clock, by the name that Java knows
-    }
-    String renamed = ZoneId.SHORT_IDS.getOrDefault(text.get(), "");
-    String hint =
-        renamed.contains("/")
-            ? "; it is now called \"" + renamed + "\""
-            : Nearest.to(text.get(), ZONES)
-                .map(near -> "; did you mean \"" + near + "\"?")
-                .orElse("; expected an IANA name such as Europe/Oslo");
-    page.error(at(key), "unknown time zone \"" + text.get() + "\"" + hint);
-    return Optional.empty();
+    return zone;
   }
 
   private void warnOfRenamed(String key, String zone) {

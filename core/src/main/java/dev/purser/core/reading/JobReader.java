@@ -173,7 +173,11 @@ final class JobReader {
         found -> {
           for (PrerequisiteParser.Mention mention : found.mentions()) {
             Document.What what =
-                mention.isFile() ? Document.What.FILE_WATCH : Document.What.JOB_OR_STREAM;
+                mention.isFile()
+                    ? Document.What.FILE_WATCH
+                    : key.equals("waits-for")
+                        ? Document.What.JOB_OR_STREAM
+                        : Document.What.VALUE_OF;
             mentions.add(fields.at(key), mention.column(), what, mention.name(), stream, path);
           }
         });

@@ -27,7 +27,7 @@ final class Placeholders {
       }
       for (Template.ValueOf value : asked.handedBack()) {
         int column = Math.max(text.indexOf(value.job()), 0) + 1;
-        mentions.add(node, column, Document.What.JOB_OR_STREAM, value.job(), stream, user);
+        mentions.add(node, column, Document.What.VALUE_OF, value.job(), stream, user);
       }
     } catch (Template.TemplateException e) {
       page.error(node, e.getMessage());

@@ -32,6 +32,15 @@ import java.util.Set;
  */
 public record Cron(DayRule days, List<LocalTime> times) {
   private static final int MOST_TIMES = 1_440;
+  private static final CronParser PARSER =
+      new CronParser(CronDefinitionBuilder.instanceDefinitionFor(CronType.UNIX));
+  private static final List<String> FIELDS =
+      List.of(
+          "minute (0 to 59)",
+          "hour (0 to 23)",
+          "day of the month (1 to 31)",
+          "month (1 to 12)",
+          "day of the week (0 to 7)");
 
   /**
    * Reads the five fields.
@@ -53,14 +62,26 @@ public record Cron(DayRule days, List<LocalTime> times) {
     return new Cron(days(cron), times);
   }
 
+  /** The first field that cannot stand there even by itself. */
+  private static String wrong(String[] fields) {
+    for (int i = 0; i < Math.min(fields.length, FIELDS.size()); i++) {
+      String[] alone = {"*", "*", "*", "*", "*"};
+      alone[i] = fields[i];
+      try {
+        PARSER.parse(String.join(" ", alone)).validate();
+      } catch (IllegalArgumentException e) {
+        return "\"" + fields[i] + "\" cannot be the " + FIELDS.get(i);
+      }
+    }
+    return "expected minute, hour, day of the month, month, day of the week";
+  }
+
   private static com.cronutils.model.Cron read(String text) {
     try {
-      return new CronParser(CronDefinitionBuilder.instanceDefinitionFor(CronType.UNIX))
-          .parse(text)
-          .validate();
+      return PARSER.parse(text).validate();
     } catch (IllegalArgumentException e) {
       throw new IllegalArgumentException(
-          "these are not the five fields of a POSIX crontab: " + e.getMessage(), e);
+          "these are not the five fields of a POSIX crontab: " + wrong(text.split(" ")), e);
     }
   }
 

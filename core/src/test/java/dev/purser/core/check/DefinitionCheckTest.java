@@ -133,7 +133,7 @@ class DefinitionCheckTest {
           zone: Europe/Oslo                | from: tomorrow                        | 6  | 9  | expected a date
           usually: 4m to 9m                | only-on: 1st fryday of month          | 11 | 18 | did you mean "friday"
           usually: 4m to 9m                | not-before: late                      | 11 | 17 | expected a time of day
-          takes: { ledger-slots: 1 }       | takes: { ledger-slots: 3 }            | 1  | 1  | which has only 2
+          takes: { ledger-slots: 1 }       | takes: { ledger-slots: 3 }            | 12 | 3  | which has only 2
           at: "21:30"                      | at: "25:30"                           | 5  | 7  | not a time of day
           run: ./build-manifest.sh         | rn: x                                 | 15 | 5  | unknown key "rn"
           run: ./close-bookings.sh ${date} | run: x ${dat}                         | 10 | 14 | did you mean "date"

@@ -1,12 +1,15 @@
 package dev.purser.core.crontab;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.purser.core.board.Pier;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.job.Command;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 
 class CrontabTest {
   private static final String FILE =
@@ -63,5 +66,31 @@ class CrontabTest {
             p -> assertThat(p).startsWith("12 false it gives the command standard input"),
             p -> assertThat(p).startsWith("13 false @reboot is not a time of day"),
             p -> assertThat(p).startsWith("14 false expected five fields and a command"));
+  }
+
+  /** A zone that is not one would make a schedule of it that nobody asked for. */
+  @Test
+  void anUnknownZoneIsNotTaken() {
+    Crontab.Imported imported =
+        Crontab.read("CRON_TZ=Europe/Olso\n0 6 * * * x\n", "depot", "quay-north", "UTC");
+    assertThat(imported.problems())
+        .extracting(Crontab.Problem::reason)
+        .containsExactly(
+            "unknown time zone \"Europe/Olso\"; did you mean \"Europe/Oslo\"?; the times of the"
+                + " lines below are meant in UTC");
+    assertThat(imported.yaml()).contains("zone: UTC");
+  }
+
+  @ParameterizedTest
+  @CsvSource({
+    "De pot, quay-north, UTC, beginning of streams' names",
+    "depot, 'q, run: evil', UTC, a host's name",
+    "depot, quay-north, Mars/Base, unknown time zone",
+    "depot, quay-north, 'UTC, at: x', unknown time zone"
+  })
+  void whatIsGivenBesideItIsLookedAt(String prefix, String host, String zone, String said) {
+    assertThatThrownBy(() -> Crontab.read("0 6 * * * x\n", prefix, host, zone))
+        .isInstanceOf(IllegalArgumentException.class)
+        .hasMessageContaining(said);
   }
 }

@@ -173,12 +173,17 @@ class DefinitionController {
     if (file.host() == null || file.host().isBlank()) {
       throw new NotUnderstood("on which host do the commands run?");
     }
-    Crontab.Imported imported =
-        Crontab.read(
-            file.text() == null ? "" : file.text(),
-            file.prefix() == null || file.prefix().isBlank() ? "imported" : file.prefix(),
-            file.host(),
-            file.zone() == null || file.zone().isBlank() ? "UTC" : file.zone());
+    Crontab.Imported imported;
+    try {
+      imported =
+          Crontab.read(
+              file.text() == null ? "" : file.text(),
+              file.prefix() == null || file.prefix().isBlank() ? "imported" : file.prefix(),
+              file.host(),
+              file.zone() == null || file.zone().isBlank() ? "UTC" : file.zone());
+    } catch (IllegalArgumentException e) {
+      throw new NotUnderstood(e.getMessage());
+    }
     return new ScheduleViews.Imported(
         imported.yaml(),
         imported.jobs(),

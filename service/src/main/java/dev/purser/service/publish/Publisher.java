@@ -17,11 +17,11 @@ import dev.purser.service.board.Engine;
 import dev.purser.service.board.Turn;
 import dev.purser.service.definition.DefinitionRow;
 import dev.purser.service.definition.PublicationRow;
+import dev.purser.service.definition.SiteCheck;
 import dev.purser.service.live.Live;
 import dev.purser.service.plan.Pauses;
 import dev.purser.service.plan.PlanKeeper;
 import dev.purser.service.plan.Touched;
-import dev.purser.service.secret.SecretPermits;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -38,7 +38,7 @@ public class Publisher {
   private final Engine engine;
   private final PlanKeeper plan;
   private final Pauses pauses;
-  private final SecretPermits secrets;
+  private final List<SiteCheck> site;
   private final AuditTrail audit;
   private final Live live;
   private final Clock clock;
@@ -47,11 +47,11 @@ public class Publisher {
       Engine engine,
       PlanKeeper plan,
       Pauses pauses,
-      SecretPermits secrets,
+      List<SiteCheck> site,
       AuditTrail audit,
       Live live,
       Clock clock) {
-    this.secrets = secrets;
+    this.site = List.copyOf(site);
     this.engine = engine;
     this.plan = plan;
     this.pauses = pauses;
@@ -90,7 +90,25 @@ public class Publisher {
     DefinitionReader.Reading reading =
         FetchedCalendar.keepingCopies(DefinitionReader.read(files), before);
     DefinitionCheck.Result result = DefinitionCheck.check(before, reading, plan.today());
-    return outcome(result, reading, before, 0, PlanKeeper.Replanned.NOTHING);
+    return withSite(
+        outcome(result, reading, before, 0, PlanKeeper.Replanned.NOTHING), siteProblems(reading));
+  }
+
+  private List<Problem> siteProblems(DefinitionReader.Reading reading) {
+    return site.stream().flatMap(one -> one.problems(reading.documents()).stream()).toList();
+  }
+
+  private static Outcome withSite(Outcome outcome, List<Problem> site) {
+    List<Problem> problems = new ArrayList<>(outcome.problems());
+    problems.addAll(site);
+    return new Outcome(
+        outcome.sound(),
+        outcome.revision(),
+        outcome.added(),
+        outcome.changed(),
+        outcome.unchanged(),
+        outcome.replanned(),
+        problems);
   }
 
   /**
@@ -123,7 +141,9 @@ public class Publisher {
         FetchedCalendar.keepingCopies(DefinitionReader.read(files), before);
     DefinitionCheck.Result result = DefinitionCheck.check(before, reading, plan.today());
     return new Previewed(
-        outcome(result, reading, before, 0, PlanKeeper.Replanned.NOTHING),
+        withSite(
+            outcome(result, reading, before, 0, PlanKeeper.Replanned.NOTHING),
+            siteProblems(reading)),
         before,
         reading.documents().stream().filter(document -> !isSame(document, before)).toList(),
         result.isSound()
@@ -151,9 +171,10 @@ public class Publisher {
   public Outcome publish(
       List<SourceFile> files, Optional<Long> seen, AuditTrail.Actor actor, String reason) {
     DefinitionReader.Reading read = DefinitionReader.read(files);
+    List<Problem> siteProblems = siteProblems(read);
     Outcome outcome = engine.ask(turn -> publish(turn, read, seen, actor, reason)).join();
     live.definitionsChanged();
-    return outcome;
+    return withSite(outcome, siteProblems);
   }
 
   private Outcome publish(
@@ -323,8 +344,7 @@ public class Publisher {
       boolean known = before.document(document.kind(), document.name()).isPresent();
       (!known ? added : isSame(document, before) ? unchanged : changed).add(name);
     }
-    List<Problem> problems = new ArrayList<>(result.problems());
-    problems.addAll(secrets.problems(reading.documents()));
-    return new Outcome(result.isSound(), revision, added, changed, unchanged, replanned, problems);
+    return new Outcome(
+        result.isSound(), revision, added, changed, unchanged, replanned, result.problems());
   }
 }

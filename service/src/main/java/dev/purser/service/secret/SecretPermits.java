@@ -7,6 +7,7 @@ import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.problem.Problem;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
+import dev.purser.service.definition.SiteCheck;
 import jakarta.persistence.EntityManager;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -27,7 +28,7 @@ import org.springframework.transaction.support.TransactionTemplate;
  * it counts only where an administrator has said that this secret may go to that address.
  */
 @Component
-public class SecretPermits {
+public class SecretPermits implements SiteCheck {
   private static final Logger LOG = LoggerFactory.getLogger(SecretPermits.class);
   private static final String ENTERED = "secrets in use entered";
   private static final AuditTrail.Actor SERVICE =
@@ -158,6 +159,7 @@ public class SecretPermits {
   }
 
   /** Warnings about connections whose secrets nobody has allowed yet. */
+  @Override
   public List<Problem> problems(List<Document> documents) {
     List<Problem> found = new ArrayList<>();
     for (Document document : documents) {
