@@ -100,7 +100,12 @@ function Fact({ name, children }: { name: string; children: ReactNode }) {
 
 function Facts({ detail, now }: { detail: Detail; now: number }) {
   const { run } = detail;
-  const late = run.chanceLate === undefined ? '' : `${Math.round(run.chanceLate * 100)} in 100`;
+  const unsaid = run.hangsOnPerson && run.finishBy && run.chanceLate === undefined;
+  const late = unsaid
+    ? 'nobody can say: it hangs on a person or a file'
+    : run.chanceLate === undefined
+      ? ''
+      : `${Math.round(run.chanceLate * 100)} in 100`;
   return (
     <Paper sx={{ p: 2 }}>
       {detail.command && (
@@ -128,6 +133,7 @@ function Facts({ detail, now }: { detail: Detail; now: number }) {
         <Fact name="Likely end">
           {clock(run.expectedEnd, now, false)}
           {run.latestEnd && `, at the latest ${clock(run.latestEnd, now, false)}`}
+          {run.ifAnswered && ' (if answered as usual)'}
         </Fact>
       )}
       {late && <Fact name="Chance late">{late}</Fact>}

@@ -412,7 +412,11 @@ function Row({ run, now, top, selected, onToggle }: RowProps) {
       <Typography role="cell" variant="body2">
         {clock(run.started, now, false)}
       </Typography>
-      <Typography role="cell" variant="body2" title={took}>
+      <Typography
+        role="cell"
+        variant="body2"
+        title={run.ended || !run.ifAnswered ? took : 'if answered as usual'}
+      >
         {run.ended
           ? clock(run.ended, now, false)
           : run.expectedEnd

@@ -3,6 +3,7 @@ package dev.purser.bench;
 import dev.purser.core.board.Board;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.event.BoardEvent;
+import dev.purser.core.forecast.History;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.core.forecast.Rehearsal;
 import dev.purser.core.forecast.UsualOutcomes;
@@ -10,7 +11,6 @@ import dev.purser.core.plan.Planner;
 import dev.purser.core.run.RunSpec;
 import java.time.Instant;
 import java.util.List;
-import java.util.Map;
 import java.util.SplittableRandom;
 import java.util.concurrent.TimeUnit;
 import org.openjdk.jmh.annotations.Benchmark;
@@ -50,7 +50,7 @@ public class BoardBench {
     Rehearsal rehearsal =
         new Rehearsal(
             Outlook.boardOf(definitions, List.of(), Instant.ofEpochMilli(begin)),
-            new UsualOutcomes(Map.of(), Map.of(), Map.of()),
+            new UsualOutcomes(History.NONE),
             new SplittableRandom(1));
     rehearsal.apply(new BoardEvent.RunsPlanned(begin, specs));
     rehearsal.play(Long.MAX_VALUE);

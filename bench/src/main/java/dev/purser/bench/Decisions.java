@@ -3,6 +3,7 @@ package dev.purser.bench;
 import dev.purser.core.board.Board;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.event.BoardEvent;
+import dev.purser.core.forecast.History;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.core.forecast.Rehearsal;
 import dev.purser.core.forecast.TypicalOutcomes;
@@ -12,7 +13,6 @@ import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunState;
 import java.time.Instant;
 import java.util.List;
-import java.util.Map;
 import java.util.SplittableRandom;
 
 /**
@@ -22,7 +22,7 @@ import java.util.SplittableRandom;
  * day of 10,000. The first figure of each is cold.
  */
 final class Decisions {
-  private static final TypicalOutcomes TYPICAL = new TypicalOutcomes(Map.of(), Map.of(), Map.of());
+  private static final TypicalOutcomes TYPICAL = new TypicalOutcomes(History.NONE);
 
   private Decisions() {}
 

@@ -2,6 +2,7 @@ package dev.purser.client;
 
 import dev.purser.core.board.Board;
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.forecast.History;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.core.forecast.RunOutlook;
 import dev.purser.core.forecast.UsualOutcomes;
@@ -16,6 +17,7 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
@@ -82,7 +84,7 @@ final class OutlookCommand implements Callable<Integer> {
             new Output.Column<>("late", OutlookCommand::late),
             new Output.Column<>("host", Views.OutlookView::host),
             new Output.Column<>("clock change", Views.OutlookView::shift),
-            new Output.Column<>("sure", row -> row.guess() ? "a guess" : "")),
+            new Output.Column<>("sure", OutlookCommand::sure)),
         "nothing is planned on these days");
     return 0;
   }
@@ -110,6 +112,21 @@ final class OutlookCommand implements Callable<Integer> {
     return row.chanceLate() == null ? "" : Math.round(row.chanceLate() * 100) + " %";
   }
 
+  /** On what the times rest, where they do not rest on the plan alone. */
+  private static String sure(Views.OutlookView row) {
+    List<String> parts = new ArrayList<>();
+    if (!row.hangsOn().isEmpty()) {
+      parts.add("hangs on a " + row.hangsOn());
+    }
+    if (row.ifAnswered()) {
+      parts.add("if answered as usual");
+    }
+    if (row.guess()) {
+      parts.add("a guess");
+    }
+    return String.join(", ", parts);
+  }
+
   private List<Views.OutlookView> asked() {
     Map<String, Object> query = new HashMap<>();
     query.put("days", days);
@@ -127,7 +144,7 @@ final class OutlookCommand implements Callable<Integer> {
     long begin =
         specs.stream().mapToLong(run -> run.run().due().toEpochMilli()).min().orElse(1) - 1;
     Board board = Outlook.boardOf(definitions, List.of(), Instant.ofEpochMilli(begin));
-    return new Outlook(board, new UsualOutcomes(Map.of(), Map.of(), Map.of()), 1)
+    return new Outlook(board, new UsualOutcomes(History.NONE), 1)
         .play(specs, SAMPLES, Long.MAX_VALUE - 1).stream()
             .map(outlook -> view(outlook, planner))
             .toList();
@@ -149,9 +166,11 @@ final class OutlookCommand implements Callable<Integer> {
         instant(outlook.earliestEnd()),
         instant(outlook.latestEnd()),
         run.finishBy().orElse(null),
-        deadline ? outlook.chanceLate() : null,
+        deadline && outlook.canSayLate() ? outlook.chanceLate() : null,
         outlook.host(),
-        planner.isGuess(run.reference()));
+        planner.isGuess(run.reference()),
+        outlook.hangsOn().word(),
+        outlook.ifAnswered());
   }
 
   private static Instant instant(long millis) {

@@ -6,6 +6,7 @@ import dev.purser.core.definition.Stream;
 import dev.purser.core.event.BoardEvent;
 import dev.purser.core.forecast.Compared;
 import dev.purser.core.forecast.FixedOutcomes;
+import dev.purser.core.forecast.History;
 import dev.purser.core.forecast.Outcomes;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.core.forecast.Rehearsal;
@@ -162,15 +163,15 @@ final class RehearseCommand implements Callable<Integer> {
     }
 
     @Override
-    public Optional<Answer> approval(RunSpec run) {
-      return outcomes.approval(run);
+    public Optional<Answer> approval(RunSpec run, long asked, SplittableRandom random) {
+      return outcomes.approval(run, asked, random);
     }
   }
 
   private Outcomes outcomes(Definitions definitions, Path file) {
-    UsualOutcomes usual = new UsualOutcomes(Map.of(), Map.of(), Map.of());
+    UsualOutcomes usual = new UsualOutcomes(History.NONE);
     if (file == null) {
-      return usual;
+      return FixedOutcomes.nothingSaid(usual);
     }
     List<String> known = new ArrayList<>();
     definitions.streams().forEach(stream -> known(definitions, stream, known));

@@ -7,6 +7,7 @@ import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.FileWatch;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.event.BoardEvent;
+import dev.purser.core.forecast.History;
 import dev.purser.core.forecast.Outcomes;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.core.forecast.Rehearsal;
@@ -170,7 +171,7 @@ public final class HistoryMaker {
 
   /** As usual, with a failure now and then; people answer within a few minutes. */
   private static final class Ordinary implements Outcomes {
-    private final Outcomes usual = new UsualOutcomes(Map.of(), Map.of(), Map.of());
+    private final Outcomes usual = new UsualOutcomes(History.NONE);
 
     @Override
     public Outcome attempt(RunSpec run, int attempt, SplittableRandom random) {
@@ -200,7 +201,7 @@ public final class HistoryMaker {
     }
 
     @Override
-    public Optional<Answer> approval(RunSpec run) {
+    public Optional<Answer> approval(RunSpec run, long asked, SplittableRandom random) {
       return Optional.of(new Answer(180_000L, true));
     }
   }

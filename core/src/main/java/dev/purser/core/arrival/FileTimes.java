@@ -5,6 +5,7 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.Arrays;
+import java.util.Optional;
 
 /**
  * When the files of a watch have come, by the clock on the wall: who sends them goes by that, so a
@@ -15,8 +16,6 @@ import java.util.Arrays;
  *     least one; negative on the day before
  */
 public record FileTimes(ZoneId zone, long[] afterMidnight) {
-  private static final long LEAST_WAIT_MILLIS = 5 * 60_000;
-
   /** Sorts a copy. */
   public FileTimes {
     afterMidnight = afterMidnight.clone();
@@ -30,10 +29,7 @@ public record FileTimes(ZoneId zone, long[] afterMidnight) {
    */
   public Instant at(LocalDate date, double part) {
     int place = (int) Math.min(afterMidnight.length - 1, part * afterMidnight.length);
-    return date.atStartOfDay()
-        .plus(Duration.ofMillis(afterMidnight[place]))
-        .atZone(zone)
-        .toInstant();
+    return instant(date, afterMidnight[place]);
   }
 
   /** How long the clock of a zone is after 00:00 of a business date at an instant. */
@@ -42,15 +38,28 @@ public record FileTimes(ZoneId zone, long[] afterMidnight) {
   }
 
   /**
-   * When a file is expected that has not come yet.
+   * When a file is expected that has not come yet: one of the known times that are still to come.
    *
-   * @param part which of the known times is meant, 0 to 1
-   * @param now epoch milliseconds; a file that is late already is expected after as long again as
-   *     half of that, and not before five minutes
+   * @param part which of those times is meant, 0 to 1
+   * @param now epoch milliseconds
+   * @return epoch milliseconds; empty where it always came earlier: nobody can say then
    */
-  public long expected(LocalDate date, double part, long now) {
-    long usual = at(date, part).toEpochMilli();
-    return usual > now ? usual : now + Math.max(LEAST_WAIT_MILLIS, (now - usual) / 2);
+  public Optional<Long> expected(LocalDate date, double part, long now) {
+    long clock = afterMidnight(date, Instant.ofEpochMilli(now), zone);
+    int first = 0;
+    while (first < afterMidnight.length && afterMidnight[first] <= clock) {
+      first++;
+    }
+    int left = afterMidnight.length - first;
+    if (left == 0) {
+      return Optional.empty();
+    }
+    int place = first + (int) Math.min(left - 1.0, part * left);
+    return Optional.of(instant(date, afterMidnight[place]).toEpochMilli());
+  }
+
+  private Instant instant(LocalDate date, long millis) {
+    return date.atStartOfDay().plus(Duration.ofMillis(millis)).atZone(zone).toInstant();
   }
 
   @Override

@@ -101,6 +101,11 @@ public final class FixedOutcomes implements Outcomes {
     }
   }
 
+  /** Where nothing is said of anything: jobs go otherwise, and every question is answered yes. */
+  public static FixedOutcomes nothingSaid(Outcomes otherwise) {
+    return new FixedOutcomes(otherwise);
+  }
+
   /** Reads such a file; one without a line says nothing of any job. */
   public static Reading read(String file, String text, Known known, Outcomes otherwise) {
     FixedOutcomes outcomes = new FixedOutcomes(otherwise);
@@ -263,10 +268,10 @@ public final class FixedOutcomes implements Outcomes {
   }
 
   @Override
-  public Optional<Answer> approval(RunSpec run) {
+  public Optional<Answer> approval(RunSpec run, long asked, SplittableRandom random) {
     Optional<Said> said = said(run, 1);
     if (said.isEmpty()) {
-      return otherwise.approval(run);
+      return Outcomes.super.approval(run, asked, random); // of a question nothing is said: yes
     }
     return said.get().millis() < 0
         ? Optional.empty()

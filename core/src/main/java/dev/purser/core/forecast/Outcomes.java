@@ -30,7 +30,7 @@ public interface Outcomes {
   /**
    * A person's assumed answer.
    *
-   * @param millis how long after they are asked
+   * @param millis how long after they were asked
    * @param yes or no
    */
   record Answer(long millis, boolean yes) {}
@@ -79,8 +79,22 @@ public interface Outcomes {
     return new FileOutcome.AtOnce();
   }
 
-  /** What a person answers to an approval; empty where nobody ever does. */
-  default Optional<Answer> approval(RunSpec run) {
+  /**
+   * What a person answers to an approval; empty where nobody ever does, or nobody can say when.
+   *
+   * @param asked how long it has been asked already, in milliseconds
+   */
+  default Optional<Answer> approval(RunSpec run, long asked, SplittableRandom random) {
     return Optional.of(new Answer(0, true));
+  }
+
+  /**
+   * How long after a run failed a person has it run again, in milliseconds; empty where nobody does
+   * or nobody can say when.
+   *
+   * @param failed how long ago it failed, in milliseconds
+   */
+  default Optional<Long> recovery(RunSpec run, long failed, SplittableRandom random) {
+    return Optional.empty();
   }
 }

@@ -7,6 +7,7 @@ import dev.purser.core.event.BoardEvent;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunState;
 import dev.purser.core.run.RunStatus;
+import dev.purser.core.why.Why;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -91,9 +92,35 @@ public final class Outlook {
         gathered.get(run.id()).add(rehearsal, run);
       }
     }
+    Board alone = withoutPeople(start, until, random.split());
     List<RunOutlook> found = new ArrayList<>();
-    runs.forEach(run -> found.add(gathered.get(run.id()).outlook(run)));
+    for (RunSpec run : runs) {
+      RunState now = start.state(run.id()).orElseThrow();
+      RunOutlook.HangsOn hangsOn = hangsOn(alone, run.id());
+      found.add(gathered.get(run.id()).outlook(run, now, hangsOn, start.now()));
+    }
     return found;
+  }
+
+  /** How far all goes if nobody answers anything: what has not ended then hangs on something. */
+  private Board withoutPeople(Board start, long until, SplittableRandom random) {
+    Rehearsal rehearsal = new Rehearsal(new Board(start), new WhatIf.Unanswered(outcomes), random);
+    rehearsal.assumeActiveAttemptsGoOn();
+    rehearsal.apply();
+    rehearsal.play(until);
+    return rehearsal.board();
+  }
+
+  private static RunOutlook.HangsOn hangsOn(Board alone, long run) {
+    RunState state = alone.state(run).orElse(RunState.PLANNED);
+    if (state.isEnded() || state == RunState.PLANNED) {
+      return RunOutlook.HangsOn.NOTHING;
+    }
+    Why why = alone.why(run);
+    if (!why.hangsOnPerson()) {
+      return RunOutlook.HangsOn.NOTHING;
+    }
+    return why.hangsOnFilesAlone() ? RunOutlook.HangsOn.FILE : RunOutlook.HangsOn.PERSON;
   }
 
   /** What the samples say of one run. */
@@ -136,7 +163,15 @@ public final class Outlook {
       late += missed ? 1 : 0;
     }
 
-    RunOutlook outlook(RunSpec run) {
+    RunOutlook outlook(RunSpec run, RunState stands, RunOutlook.HangsOn hangsOn, long now) {
+      boolean hangs = hangsOn != RunOutlook.HangsOn.NOTHING;
+      if (hangs && ended * 2 < samples) {
+        Arrays.sort(starts, 0, started);
+        boolean missed = run.run().finishBy().filter(by -> by.toEpochMilli() < now).isPresent();
+        double chance = run.run().finishBy().isEmpty() ? 0 : missed ? 1 : Double.NaN;
+        return new RunOutlook(
+            run, stands, "", at(starts, started, 0.5), 0, 0, 0, chance, 0, hangsOn, false);
+      }
       Arrays.sort(starts, 0, started);
       Arrays.sort(ends, 0, ended);
       int mostly = 0;
@@ -159,7 +194,9 @@ public final class Outlook {
           at(ends, ended, 0.1),
           at(ends, ended, 0.9),
           (double) late / samples,
-          (double) states[RunState.FAILED.ordinal()] / samples);
+          (double) states[RunState.FAILED.ordinal()] / samples,
+          RunOutlook.HangsOn.NOTHING,
+          hangs);
     }
 
     /** The nearest-rank percentile; 0 where fewer than half of the samples have a value. */

@@ -33,6 +33,10 @@ public final class Rehearsal {
   private int[] firstTurn = {};
   private int turnBegan;
   private final Set<Long> tooEarly = new TreeSet<>();
+
+  /** Where it began: what should have happened before then and has not is not assumed to. */
+  private final long begin;
+
   private final Outside outside = new Outside();
 
   /**
@@ -46,6 +50,7 @@ public final class Rehearsal {
     this.board = board;
     this.outcomes = outcomes;
     this.random = random;
+    this.begin = board.now();
   }
 
   /** Assumes that attempts that are out already go on, each for longer than it has until now. */
@@ -65,11 +70,14 @@ public final class Rehearsal {
         expect(end, ended(end, run.id(), status.attempts(), outcome));
       } else if (status.state() == RunState.WAITING) {
         for (int i = 0; i < run.run().watches().size(); i++) {
-          expectFile(run.id(), run.run().watches().get(i).name());
+          expectMissing(run.id(), run.run().watches().get(i).name());
         }
         if (board.actions(run.id()).contains(Action.APPROVE)) {
           expectApproval(run);
         }
+      } else if (status.state() == RunState.FAILED
+          && board.actions(run.id()).contains(Action.RERUN)) {
+        expectRecovery(run, status);
       }
     }
   }
@@ -246,16 +254,43 @@ public final class Rehearsal {
     expect(at, new BoardEvent.AttemptEnded(at, stop.run(), stop.attempt(), Ending.exited(143)));
   }
 
+  private void expectRecovery(RunSpec run, RunStatus status) {
+    long since = Math.min(status.since(), begin);
+    outcomes
+        .recovery(run, begin - since, random)
+        .ifPresent(
+            after -> {
+              long at = Math.max(since + after, begin + 1);
+              expect(
+                  at,
+                  new BoardEvent.PersonActed(
+                      at, run.id(), Action.RERUN, "rehearsal", "assumed, as before"));
+            });
+  }
+
+  /** A file that is looked for already and of which nothing is known is not assumed to come. */
+  private void expectMissing(long run, String watch) {
+    RunSpec spec = board.run(run).orElseThrow();
+    Outcomes.FileOutcome outcome = outcomes.file(watch, spec.run().reference().date(), random);
+    if (!(outcome instanceof Outcomes.FileOutcome.AtOnce)) {
+      expectFile(spec, watch, outcome);
+    }
+  }
+
   private void expectFile(long run, String watch) {
     RunSpec spec = board.run(run).orElseThrow();
-    LocalDate date = spec.run().reference().date();
+    expectFile(spec, watch, outcomes.file(watch, spec.run().reference().date(), random));
+  }
+
+  private void expectFile(RunSpec spec, String watch, Outcomes.FileOutcome outcome) {
+    long run = spec.id();
     long looked = Math.max(board.now(), 0);
-    arrival(outcomes.file(watch, date, random), looked, spec)
+    arrival(outcome, looked, spec)
         .ifPresent(
             at -> expect(at, new BoardEvent.FileArrived(at, run, watch, "(assumed) " + watch)));
   }
 
-  private static Optional<Long> arrival(Outcomes.FileOutcome outcome, long looked, RunSpec run) {
+  private Optional<Long> arrival(Outcomes.FileOutcome outcome, long looked, RunSpec run) {
     if (outcome instanceof Outcomes.FileOutcome.Never) {
       return Optional.empty();
     }
@@ -263,8 +298,10 @@ public final class Rehearsal {
       return Optional.of(looked + after.millis());
     }
     if (outcome instanceof Outcomes.FileOutcome.AsUsual usual) {
-      return Optional.of(
-          usual.times().expected(run.run().reference().date(), usual.part(), looked));
+      return usual
+          .times()
+          .expected(run.run().reference().date(), usual.part(), begin)
+          .map(at -> Math.max(at, looked));
     }
     if (outcome instanceof Outcomes.FileOutcome.At at) {
       LocalTime time = at.time();
@@ -285,12 +322,16 @@ public final class Rehearsal {
 
   private void expectApproval(RunSpec run) {
     if (run.run().job().work() instanceof Approval) {
-      outcomes.approval(run).ifPresent(answer -> expectAnswer(run, answer));
+      long asked = board.status(run.id()).map(RunStatus::asked).orElse(0L);
+      long since = asked > 0 ? Math.min(asked, board.now()) : board.now();
+      outcomes
+          .approval(run, board.now() - since, random)
+          .ifPresent(answer -> expectAnswer(run, since, answer));
     }
   }
 
-  private void expectAnswer(RunSpec run, Outcomes.Answer answer) {
-    long at = board.now() + answer.millis();
+  private void expectAnswer(RunSpec run, long since, Outcomes.Answer answer) {
+    long at = Math.max(since + answer.millis(), board.now());
     List<String> by = ((Approval) run.run().job().work()).answering().by();
     expect(
         at,

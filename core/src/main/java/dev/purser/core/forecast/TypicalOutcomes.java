@@ -1,6 +1,5 @@
 package dev.purser.core.forecast;
 
-import dev.purser.core.arrival.FileTimes;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.schedule.Durations;
 import java.time.LocalDate;
@@ -13,34 +12,26 @@ import java.util.SplittableRandom;
 /**
  * Every attempt succeeds and takes as long as is typical: the median of the job's history; without
  * one, the middle of {@code usually}; without that, {@link Outcomes#UNKNOWN_DURATION}. Nothing is
- * left to chance, so that two rehearsals differ only by what is done differently in them.
+ * left to chance and nobody answers a question, so that two rehearsals differ only by what is done
+ * differently in them.
  */
 public final class TypicalOutcomes implements Outcomes {
   private final Map<String, Long> durations = new HashMap<>();
-  private final Map<String, FileTimes> fileTimes;
-  private final Map<String, Map<String, String>> values;
+  private final History history;
 
-  /**
-   * Takes the history.
-   *
-   * @param durations by a job's full path, earlier durations in milliseconds
-   * @param fileTimes by a watch's name, when its files have come
-   * @param values by a job's full path, what it handed back last
-   */
-  public TypicalOutcomes(
-      Map<String, long[]> durations,
-      Map<String, FileTimes> fileTimes,
-      Map<String, Map<String, String>> values) {
-    durations.forEach(
-        (path, all) -> {
-          if (all.length > 0) {
-            long[] sorted = all.clone();
-            Arrays.sort(sorted);
-            this.durations.put(path, sorted[sorted.length / 2]);
-          }
-        });
-    this.fileTimes = Map.copyOf(fileTimes);
-    this.values = Map.copyOf(values);
+  /** Takes what is known. */
+  public TypicalOutcomes(History history) {
+    this.history = history;
+    history
+        .durations()
+        .forEach(
+            (path, all) -> {
+              if (all.length > 0) {
+                long[] sorted = all.clone();
+                Arrays.sort(sorted);
+                this.durations.put(path, sorted[sorted.length / 2]);
+              }
+            });
   }
 
   @Override
@@ -58,14 +49,18 @@ public final class TypicalOutcomes implements Outcomes {
   }
 
   private Map<String, String> values(RunSpec run) {
-    return values.isEmpty()
+    return history.values().isEmpty()
         ? Map.of()
-        : values.getOrDefault(run.run().reference().path(), Map.of());
+        : history.values().getOrDefault(run.run().reference().path(), Map.of());
   }
 
   @Override
   public FileOutcome file(String watch, LocalDate date, SplittableRandom random) {
-    FileTimes times = fileTimes.get(watch);
-    return times == null ? new FileOutcome.AtOnce() : new FileOutcome.AsUsual(times, 0.5);
+    return history.file(watch, date, 0.5);
+  }
+
+  @Override
+  public Optional<Answer> approval(RunSpec run, long asked, SplittableRandom random) {
+    return Optional.empty();
   }
 }

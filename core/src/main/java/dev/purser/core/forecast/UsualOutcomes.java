@@ -1,6 +1,5 @@
 package dev.purser.core.forecast;
 
-import dev.purser.core.arrival.FileTimes;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.schedule.Durations;
 import java.time.LocalDate;
@@ -11,36 +10,28 @@ import java.util.SplittableRandom;
 /**
  * Every attempt succeeds and takes as long as it did before: a duration drawn from the job's
  * history; without one, from the even spread over {@code usually}; without that, {@link
- * Outcomes#UNKNOWN_DURATION}.
+ * Outcomes#UNKNOWN_DURATION}. People answer, and have failures go on, as they did where enough of
+ * that is known, else not at all.
  */
 public final class UsualOutcomes implements Outcomes {
-  private final Map<String, long[]> durations;
-  private final Map<String, FileTimes> fileTimes;
-  private final Map<String, Map<String, String>> values;
+  private final History history;
 
-  /**
-   * Takes the history.
-   *
-   * @param durations by a job's full path, earlier durations in milliseconds
-   * @param fileTimes by a watch's name, when its files have come
-   * @param values by a job's full path, what it handed back last
-   */
-  public UsualOutcomes(
-      Map<String, long[]> durations,
-      Map<String, FileTimes> fileTimes,
-      Map<String, Map<String, String>> values) {
-    this.durations = Map.copyOf(durations);
-    this.fileTimes = Map.copyOf(fileTimes);
-    this.values = Map.copyOf(values);
+  /** Takes what is known. */
+  public UsualOutcomes(History history) {
+    this.history = history;
   }
 
   @Override
   public Outcome attempt(RunSpec run, int attempt, SplittableRandom random) {
-    return new Outcome(duration(run, random), Outcomes.success(run), values(run));
+    String path = run.run().reference().path();
+    return new Outcome(
+        duration(run, path, random),
+        Outcomes.success(run),
+        history.values().getOrDefault(path, Map.of()));
   }
 
-  private long duration(RunSpec run, SplittableRandom random) {
-    long[] known = durations.get(run.run().reference().path());
+  private long duration(RunSpec run, String path, SplittableRandom random) {
+    long[] known = history.durations().get(path);
     if (known != null && known.length > 0) {
       return known[random.nextInt(known.length)];
     }
@@ -53,15 +44,20 @@ public final class UsualOutcomes implements Outcomes {
     return low + (high > low ? random.nextLong(high - low + 1) : 0);
   }
 
-  private Map<String, String> values(RunSpec run) {
-    return values.getOrDefault(run.run().reference().path(), Map.of());
+  @Override
+  public FileOutcome file(String watch, LocalDate date, SplittableRandom random) {
+    return history.file(watch, date, random.nextDouble());
   }
 
   @Override
-  public FileOutcome file(String watch, LocalDate date, SplittableRandom random) {
-    FileTimes times = fileTimes.get(watch);
-    return times == null
-        ? new FileOutcome.AtOnce()
-        : new FileOutcome.AsUsual(times, random.nextDouble());
+  public Optional<Answer> approval(RunSpec run, long asked, SplittableRandom random) {
+    return history
+        .answer(run.run().reference().path(), asked, random)
+        .map(millis -> new Answer(millis, true));
+  }
+
+  @Override
+  public Optional<Long> recovery(RunSpec run, long failed, SplittableRandom random) {
+    return history.recovery(run.run().reference().path(), failed, random);
   }
 }

@@ -140,7 +140,7 @@ public final class WhatIf {
   }
 
   /** The same outcomes, but nobody answers a question. */
-  private record Unanswered(Outcomes outcomes) implements Outcomes {
+  record Unanswered(Outcomes outcomes) implements Outcomes {
     @Override
     public Outcome attempt(RunSpec run, int attempt, SplittableRandom random) {
       return outcomes.attempt(run, attempt, random);
@@ -152,7 +152,7 @@ public final class WhatIf {
     }
 
     @Override
-    public Optional<Answer> approval(RunSpec run) {
+    public Optional<Answer> approval(RunSpec run, long asked, SplittableRandom random) {
       return Optional.empty();
     }
   }

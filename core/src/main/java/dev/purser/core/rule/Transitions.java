@@ -45,6 +45,9 @@ final class Transitions {
     runs.holds.set(run, "");
     runs.ended.set(run, course.now());
     runs.retryAt.set(run, 0);
+    if (runs.asked.get(run) > 0) {
+      runs.started.set(run, runs.asked.get(run)); // how long people took to answer is kept by that
+    }
     runs.asked.set(run, 0);
     enter(run, state, note);
     tellOfEnd(run, state, note);

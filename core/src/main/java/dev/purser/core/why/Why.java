@@ -15,6 +15,11 @@ public record Why(String sentence, List<Reason> reasons) {
     return reasons.stream().anyMatch(Reason::hangsOnPerson);
   }
 
+  /** Whether what a person must do first is to send files, and nothing else. */
+  public boolean hangsOnFilesAlone() {
+    return hangsOnPerson() && reasons.stream().allMatch(Reason::isFileAlone);
+  }
+
   /** What a reason is about. */
   public enum What {
     /** A person holds it. */
@@ -58,6 +63,10 @@ public record Why(String sentence, List<Reason> reasons) {
    */
   public record Reason(
       What what, String about, String text, long since, String who, long run, List<Reason> below) {
+    private boolean isFileAlone() {
+      return (who.isEmpty() || what == What.FILE) && below.stream().allMatch(Reason::isFileAlone);
+    }
+
     boolean hangsOnPerson() {
       boolean oneIsEnough = what == What.EITHER;
       boolean deeper =

@@ -7,6 +7,7 @@ import dev.purser.core.board.Board;
 import dev.purser.core.board.Pier;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.event.BoardEvent;
+import dev.purser.core.run.Action;
 import dev.purser.core.run.FileSight;
 import dev.purser.core.run.RunSpec;
 import java.time.Instant;
@@ -15,6 +16,7 @@ import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -71,7 +73,8 @@ class FilesInOutlookTest {
 
   @Test
   void theMiddleOfItsTimesIsTheLikelyStart() {
-    Outcomes usual = new UsualOutcomes(Map.of(), Map.of("harbour-feed", TIMES), Map.of());
+    Outcomes usual =
+        new UsualOutcomes(History.of(Map.of(), Map.of("harbour-feed", TIMES), Map.of()));
     RunOutlook build = outlook(usual, "20:00", "build");
     assertThat(clock(build.start())).isEqualTo("22:20");
     assertThat(clock(build.end())).isEqualTo("22:30");
@@ -80,30 +83,96 @@ class FilesInOutlookTest {
 
   @Test
   void oneRehearsalTakesTheTypicalTime() {
-    Outcomes typical = new TypicalOutcomes(Map.of(), Map.of("harbour-feed", TIMES), Map.of());
+    Outcomes typical =
+        new TypicalOutcomes(History.of(Map.of(), Map.of("harbour-feed", TIMES), Map.of()));
     assertThat(clock(outlook(typical, "20:00", "build").start())).isEqualTo("22:20");
   }
 
   @Test
   void withoutAHistoryAFileIsAssumedToBeThere() {
-    Outcomes unknown = new UsualOutcomes(Map.of(), Map.of(), Map.of());
+    Outcomes unknown = new UsualOutcomes(History.NONE);
     assertThat(clock(outlook(unknown, "20:00", "build").start())).isEqualTo("21:30");
   }
 
-  /** Ever later while it does not come: half as long again as it is late, five minutes at least. */
-  @ParameterizedTest
-  @CsvSource({"22:00, 22:20", "22:19, 22:20", "22:21, 22:26", "22:40, 22:50", "23:20, 23:50"})
-  void aFileThatIsLateIsExpectedLater(String now, String expected) {
-    Outcomes typical = new TypicalOutcomes(Map.of(), Map.of("harbour-feed", TIMES), Map.of());
+  private static Board lookingSince(String from, String now) {
     List<RunSpec> specs = Pier.specs(DEFINITIONS, Pier.DATE, 1);
-    Board board = Outlook.boardOf(DEFINITIONS, specs, Instant.ofEpochMilli(at("20:00")));
+    Board board = Outlook.boardOf(DEFINITIONS, specs, Instant.ofEpochMilli(at(from)));
     board.turn(new BoardEvent.TimeReached(at(now)));
-    assertThat(clock(of(board, typical, "build").start())).isEqualTo(expected);
+    return board;
+  }
+
+  /** One of its times that are still to come; once it never was later, nobody can say. */
+  @ParameterizedTest
+  @CsvSource({"22:00, 22:30", "22:19, 22:30", "22:21, 22:40", "22:40, never", "23:20, never"})
+  void aFileIsExpectedAtATimeThatIsStillToCome(String now, String expected) {
+    History history = History.of(Map.of(), Map.of("harbour-feed", TIMES), Map.of());
+    RunOutlook build = of(lookingSince("20:00", now), new TypicalOutcomes(history), "build");
+    if (expected.equals("never")) {
+      assertThat(build.start() + build.end()).isZero();
+      assertThat(build.hangsOn()).isEqualTo(RunOutlook.HangsOn.FILE);
+    } else {
+      assertThat(clock(build.start())).isEqualTo(expected);
+      assertThat(build.hangsOn()).isEqualTo(RunOutlook.HangsOn.NOTHING);
+    }
+  }
+
+  private static History today(boolean come, boolean overdue) {
+    Set<History.DatedFile> file = Set.of(new History.DatedFile("harbour-feed", Pier.DATE));
+    return new History(
+        Map.of(),
+        Map.of(),
+        Map.of(),
+        Map.of("harbour-feed", TIMES),
+        come ? file : Set.of(),
+        overdue ? file : Set.of());
+  }
+
+  /**
+   * Overdue files hold up what is due later too, and what follows it; files that are there do not.
+   */
+  @Test
+  void whatIsKnownOfTodaysFilesCounts() {
+    Board early = lookingSince("20:00", "20:30");
+    for (String job : List.of("build", "send")) {
+      RunOutlook late = of(early, new UsualOutcomes(today(false, true)), job);
+      assertThat(late.hangsOn()).isEqualTo(RunOutlook.HangsOn.FILE);
+      assertThat(late.end()).isZero();
+      assertThat(of(early, new UsualOutcomes(today(true, false)), job).hangsOn())
+          .isEqualTo(RunOutlook.HangsOn.NOTHING);
+    }
+    assertThat(clock(of(early, new UsualOutcomes(today(true, false)), "build").start()))
+        .isEqualTo("21:30");
+  }
+
+  @Test
+  void aFileThatIsWaitedForAndOfWhichNothingIsKnownIsNotPromised() {
+    RunOutlook build = of(lookingSince("20:00", "21:40"), new UsualOutcomes(History.NONE), "build");
+    assertThat(build.hangsOn()).isEqualTo(RunOutlook.HangsOn.FILE);
+    assertThat(build.start()).isZero();
+  }
+
+  /** The outlook and what an act would do say the same of the same missing file. */
+  @ParameterizedTest
+  @CsvSource({"22:00, true", "23:00, false"})
+  void whatAnActWouldDoSaysTheSame(String now, boolean comes) {
+    History history = today(false, !comes);
+    Board board = lookingSince("20:00", now);
+    assertThat(of(board, new UsualOutcomes(history), "send").end() > 0).isEqualTo(comes);
+    WhatIf.Effect effect =
+        WhatIf.of(
+            board,
+            new TypicalOutcomes(history),
+            List.of(
+                new BoardEvent.PersonActed(
+                    at(now), board.runs().get(0).id(), Action.PRIORITY, "ida", "", 70)),
+            at(now) + 86_400_000L);
+    assertThat(effect.finishes().stream().allMatch(one -> one.after() > 0 == comes)).isTrue();
   }
 
   @Test
   void onceItIsThereNothingIsGuessed() {
-    Outcomes usual = new UsualOutcomes(Map.of(), Map.of("harbour-feed", TIMES), Map.of());
+    Outcomes usual =
+        new UsualOutcomes(History.of(Map.of(), Map.of("harbour-feed", TIMES), Map.of()));
     List<RunSpec> specs = Pier.specs(DEFINITIONS, Pier.DATE, 1);
     Board board = Outlook.boardOf(DEFINITIONS, specs, Instant.ofEpochMilli(at("20:00")));
     board.turn(new BoardEvent.TimeReached(at("21:40")));

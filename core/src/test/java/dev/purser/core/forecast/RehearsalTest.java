@@ -36,7 +36,7 @@ class RehearsalTest {
       ask: { approve: "File it?", waits-for: build succeeded }
       mend: { host: quay-north, run: x, waits-for: build failed }
       """;
-  private static final UsualOutcomes USUAL = new UsualOutcomes(Map.of(), Map.of(), Map.of());
+  private static final UsualOutcomes USUAL = new UsualOutcomes(History.NONE);
   private static final Instant BEFORE = Instant.ofEpochMilli(Pier.DUE - 1000);
 
   private static Rehearsal rehearse(Definitions definitions, Outcomes outcomes) {
@@ -126,9 +126,10 @@ class RehearsalTest {
     Definitions definitions = Pier.definitions(JOBS);
     Outcomes history =
         new UsualOutcomes(
-            Map.of("night/build", new long[] {600_000, 600_000, 600_000, 3_600_000}),
-            Map.of(),
-            Map.of());
+            History.of(
+                Map.of("night/build", new long[] {600_000, 600_000, 600_000, 3_600_000}),
+                Map.of(),
+                Map.of()));
     Board board = Outlook.boardOf(definitions, List.of(), BEFORE);
     List<RunSpec> specs = Pier.specs(definitions, Pier.DATE, 1);
     List<RunOutlook> outlooks = new Outlook(board, history, 7).play(specs, 400, Long.MAX_VALUE - 1);
@@ -154,7 +155,8 @@ class RehearsalTest {
     pier.act("build", Action.HOLD);
     outlooks = new Outlook(pier.board, USUAL, 1).play(List.of(), 50, Pier.minute(600));
     assertThat(outlooks.get(1).state()).isEqualTo(RunState.WAITING);
-    assertThat(outlooks.get(1).chanceLate()).isEqualTo(1.0);
+    assertThat(outlooks.get(1).hangsOn()).isEqualTo(RunOutlook.HangsOn.PERSON);
+    assertThat(outlooks.get(1).canSayLate()).isFalse();
   }
 
   @Test

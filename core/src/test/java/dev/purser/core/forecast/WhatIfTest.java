@@ -19,7 +19,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 
 /** What an action would do: the sentences, and that nothing is done. */
 class WhatIfTest {
-  private static final TypicalOutcomes TYPICAL = new TypicalOutcomes(Map.of(), Map.of(), Map.of());
+  private static final TypicalOutcomes TYPICAL = new TypicalOutcomes(History.NONE);
   private static final String JOBS =
       """
       first: { host: quay-north, run: x, usually: 10m }
@@ -152,7 +152,7 @@ class WhatIfTest {
     Pier pier = new Pier(JOBS);
     TypicalOutcomes outcomes =
         new TypicalOutcomes(
-            Map.of("night/first", new long[] {minutes * 60_000L}), Map.of(), Map.of());
+            History.of(Map.of("night/first", new long[] {minutes * 60_000L}), Map.of(), Map.of()));
     Rehearsal rehearsal = new Rehearsal(pier.board, outcomes, new java.util.SplittableRandom(1));
     rehearsal.play(Pier.minute(24 * 60));
     return rehearsal;

@@ -6,11 +6,10 @@ import dev.purser.core.event.Instruction;
 import dev.purser.core.forecast.TypicalOutcomes;
 import dev.purser.core.forecast.WhatIf;
 import dev.purser.core.run.Action;
-import dev.purser.service.arrival.ArrivalHistory;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.board.Turn;
-import dev.purser.service.history.DurationHistory;
+import dev.purser.service.outlook.Known;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -26,22 +25,14 @@ public class Actions {
   private final Engine engine;
   private final AuditTrail audit;
   private final Starts starts;
-  private final DurationHistory history;
-  private final ArrivalHistory arrivals;
+  private final Known known;
   private final Clock clock;
 
-  Actions(
-      Engine engine,
-      AuditTrail audit,
-      Starts starts,
-      DurationHistory history,
-      ArrivalHistory arrivals,
-      Clock clock) {
+  Actions(Engine engine, AuditTrail audit, Starts starts, Known known, Clock clock) {
     this.engine = engine;
     this.audit = audit;
     this.starts = starts;
-    this.history = history;
-    this.arrivals = arrivals;
+    this.known = known;
     this.clock = clock;
   }
 
@@ -170,9 +161,6 @@ public class Actions {
   }
 
   private WhatIf.Effect whatIf(Board copy, List<BoardEvent> change, long now) {
-    TypicalOutcomes typical =
-        new TypicalOutcomes(
-            history.durations(), arrivals.times(engine.definitions()), history.values());
-    return WhatIf.of(copy, typical, change, now + AHEAD.toMillis());
+    return WhatIf.of(copy, new TypicalOutcomes(known.now()), change, now + AHEAD.toMillis());
   }
 }

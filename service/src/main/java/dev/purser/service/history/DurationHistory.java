@@ -1,5 +1,8 @@
 package dev.purser.service.history;
 
+import dev.purser.core.arrival.FileTimes;
+import dev.purser.core.forecast.History;
+import dev.purser.core.forecast.History.DatedFile;
 import dev.purser.core.plan.RunReference;
 import dev.purser.core.run.RunState;
 import dev.purser.core.run.RunStatus;
@@ -12,6 +15,7 @@ import java.util.Deque;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.stereotype.Component;
 
@@ -20,6 +24,10 @@ import org.springframework.stereotype.Component;
 public class DurationHistory {
   private static final int KEPT = 50;
   private static final int ENOUGH = 5;
+
+  /** Of more failures that stand at once it is not kept how long they stand. */
+  private static final int MOST_FAILED = 10_000;
+
   private static final long LEAST_LONG_MILLIS = 60_000;
   private static final Duration LOOK_BACK = Duration.ofDays(120);
 
@@ -27,6 +35,8 @@ public class DurationHistory {
   private final KeptHistory kept;
   private final Clock clock;
   private final Map<String, Deque<Long>> durations = new ConcurrentHashMap<>();
+  private final Map<String, Deque<Long>> recoveries = new ConcurrentHashMap<>();
+  private final Map<RunReference, Long> failedSince = new ConcurrentHashMap<>();
   private final Map<String, Map<String, String>> values = new ConcurrentHashMap<>();
 
   DurationHistory(RunRecords runs, KeptHistory kept, Clock clock) {
@@ -38,21 +48,30 @@ public class DurationHistory {
   /** Reads the records anew. */
   public void load() {
     durations.clear();
+    recoveries.clear();
+    failedSince.clear();
     values.clear();
     Instant from = kept.until().orElse(clock.instant().minus(LOOK_BACK));
     runs.durations(from).forEach((path, all) -> durations.put(path, newest(all)));
     kept.all()
         .forEach(
             (path, all) -> {
-              Deque<Long> known = durations.computeIfAbsent(path, any -> new ArrayDeque<>());
-              all.stream().limit(KEPT - known.size()).forEach(known::addLast);
+              addLast(durations, path, all.durations());
+              addLast(recoveries, path, all.recoveries());
             });
     values.putAll(runs.lastValues(clock.instant().minus(LOOK_BACK)));
   }
 
   /** Puts what is known on record, so that it stays when the runs go, and is there at once. */
   public void keep() {
-    kept.put(durations(), clock.instant());
+    kept.put(durations(), all(recoveries), clock.instant());
+  }
+
+  private static void addLast(Map<String, Deque<Long>> to, String path, List<Long> older) {
+    if (!older.isEmpty()) {
+      Deque<Long> known = to.computeIfAbsent(path, any -> new ArrayDeque<>());
+      older.stream().limit(Math.max(0, KEPT - known.size())).forEach(known::addLast);
+    }
   }
 
   private static Deque<Long> newest(List<Long> all) {
@@ -65,12 +84,31 @@ public class DurationHistory {
       values.put(run.path(), status.values());
     }
     if (status.state() == RunState.SUCCEEDED && status.started() > 0) {
-      Deque<Long> all = durations.computeIfAbsent(run.path(), path -> new ArrayDeque<>());
-      synchronized (all) {
-        all.addFirst(status.ended() - status.started());
-        if (all.size() > KEPT) {
-          all.removeLast();
-        }
+      addFirst(durations, run.path(), status.ended() - status.started());
+    }
+    recovered(run, status);
+  }
+
+  /** A failure ends when a person has the run go on, or says that it is well as it is. */
+  private void recovered(RunReference run, RunStatus status) {
+    if (status.state() == RunState.FAILED) {
+      if (failedSince.size() < MOST_FAILED) {
+        failedSince.putIfAbsent(run, status.since());
+      }
+    } else {
+      Long since = failedSince.remove(run);
+      if (since != null) {
+        addFirst(recoveries, run.path(), Math.max(0, status.since() - since));
+      }
+    }
+  }
+
+  private static void addFirst(Map<String, Deque<Long>> to, String path, long millis) {
+    Deque<Long> all = to.computeIfAbsent(path, any -> new ArrayDeque<>());
+    synchronized (all) {
+      all.addFirst(millis);
+      if (all.size() > KEPT) {
+        all.removeLast();
       }
     }
   }
@@ -89,7 +127,10 @@ public class DurationHistory {
   }
 
   private long[] of(String path) {
-    Deque<Long> all = durations.get(path);
+    return of(durations.get(path));
+  }
+
+  private static long[] of(Deque<Long> all) {
     if (all == null) {
       return new long[0];
     }
@@ -100,9 +141,18 @@ public class DurationHistory {
 
   /** All durations by job, in milliseconds. */
   public Map<String, long[]> durations() {
+    return all(durations);
+  }
+
+  private static Map<String, long[]> all(Map<String, Deque<Long>> some) {
     Map<String, long[]> found = new HashMap<>();
-    durations.keySet().forEach(path -> found.put(path, of(path)));
+    some.forEach((path, all) -> found.put(path, of(all)));
     return found;
+  }
+
+  /** All that is known, together with what is known of files. */
+  public History with(Map<String, FileTimes> times, Set<DatedFile> come, Set<DatedFile> overdue) {
+    return new History(durations(), all(recoveries), values(), times, come, overdue);
   }
 
   /** What each job handed back last, by job and name. */

@@ -11,6 +11,8 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -39,39 +41,58 @@ class KeptHistory {
         : ((LocalDateTime) column).toInstant(ZoneOffset.UTC);
   }
 
-  /** Milliseconds by the job's path, newest first. */
+  /**
+   * What is kept of a job.
+   *
+   * @param durations milliseconds, newest first
+   * @param recoveries milliseconds, newest first
+   */
+  record Kept(List<Long> durations, List<Long> recoveries) {}
+
+  /** By the job's path. */
   @Transactional(readOnly = true)
-  Map<String, List<Long>> all() {
-    Map<String, List<Long>> found = new HashMap<>();
+  Map<String, Kept> all() {
+    Map<String, Kept> found = new HashMap<>();
     for (JobHistoryRow row :
         rows.createQuery("from JobHistoryRow h", JobHistoryRow.class).getResultList()) {
       found.put(
-          row.stream + "/" + row.job,
-          Arrays.stream(row.durations.split(",")).map(Long::valueOf).toList());
+          row.stream + "/" + row.job, new Kept(numbers(row.durations), numbers(row.recoveries)));
     }
     return found;
   }
 
-  /** Puts all that is known in place of what was kept. */
-  void put(Map<String, long[]> durations, Instant until) {
-    durations.forEach(
-        (path, all) -> {
-          String text =
-              Arrays.stream(all).mapToObj(Long::toString).collect(Collectors.joining(","));
-          int slash = path.lastIndexOf('/');
-          String stream = path.substring(0, slash);
-          String job = path.substring(slash + 1);
-          JobHistoryRow row = rows.find(JobHistoryRow.class, new JobHistoryRow.Key(stream, job));
-          if (row == null) {
-            row = new JobHistoryRow();
-            row.stream = stream;
-            row.job = job;
-            row.durations = text;
-            rows.persist(row);
-          } else {
-            row.durations = text;
-          }
-        });
+  private static List<Long> numbers(String text) {
+    return text.isEmpty() ? List.of() : Arrays.stream(text.split(",")).map(Long::valueOf).toList();
+  }
+
+  private static String text(long[] numbers) {
+    return Arrays.stream(numbers).mapToObj(Long::toString).collect(Collectors.joining(","));
+  }
+
+  /**
+   * Puts all that is known in place of what was kept.
+   *
+   * @param durations by the job's path, in milliseconds
+   * @param recoveries likewise
+   */
+  void put(Map<String, long[]> durations, Map<String, long[]> recoveries, Instant until) {
+    Set<String> paths = new TreeSet<>(durations.keySet());
+    paths.addAll(recoveries.keySet());
+    for (String path : paths) {
+      int slash = path.lastIndexOf('/');
+      String stream = path.substring(0, slash);
+      String job = path.substring(slash + 1);
+      JobHistoryRow row = rows.find(JobHistoryRow.class, new JobHistoryRow.Key(stream, job));
+      boolean fresh = row == null;
+      row = fresh ? new JobHistoryRow() : row;
+      row.stream = stream;
+      row.job = job;
+      row.durations = text(durations.getOrDefault(path, new long[0]));
+      row.recoveries = text(recoveries.getOrDefault(path, new long[0]));
+      if (fresh) {
+        rows.persist(row);
+      }
+    }
     rows.createNativeQuery("replace into job_history_mark (id, until) values (1, :until)")
         .setParameter("until", until)
         .executeUpdate();

@@ -8,8 +8,6 @@ import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
 import dev.purser.core.plan.RunReference;
 import dev.purser.core.run.RunSpec;
-import dev.purser.core.run.RunState;
-import dev.purser.service.arrival.ArrivalHistory;
 import dev.purser.service.board.Engine;
 import dev.purser.service.history.DurationHistory;
 import dev.purser.service.plan.Pauses;
@@ -41,7 +39,7 @@ public class OutlookKeeper {
   private final PlanKeeper plan;
   private final Pauses pauses;
   private final DurationHistory history;
-  private final ArrivalHistory arrivals;
+  private final Known known;
   private final Clock clock;
   private volatile Map<Long, RunOutlook> current = Map.of();
   private volatile boolean stale = true;
@@ -52,13 +50,13 @@ public class OutlookKeeper {
       PlanKeeper plan,
       Pauses pauses,
       DurationHistory history,
-      ArrivalHistory arrivals,
+      Known known,
       Clock clock) {
     this.engine = engine;
     this.plan = plan;
     this.pauses = pauses;
     this.history = history;
-    this.arrivals = arrivals;
+    this.known = known;
     this.clock = clock;
   }
 
@@ -143,23 +141,7 @@ public class OutlookKeeper {
   private List<RunOutlook> play(Board board, List<RunSpec> more, Duration ahead) {
     long size = (long) board.size() + more.size();
     int samples = (int) Math.max(5, Math.min(SAMPLES, RUNS_A_SECOND_ROUGHLY * 5L / (size + 1)));
-    UsualOutcomes usual =
-        new UsualOutcomes(
-            history.durations(), arrivals.times(engine.definitions()), history.values());
-    return new Outlook(board, usual, SEED)
-        .play(more, samples, clock.millis() + ahead.toMillis()).stream()
-            .map(outlook -> honest(outlook, board))
-            .toList();
-  }
-
-  /** Where a person must do something first, nobody can say when: the outlook says so too. */
-  private static RunOutlook honest(RunOutlook outlook, Board board) {
-    long id = outlook.run().id();
-    if (board.run(id).isEmpty() || !board.why(id).hangsOnPerson()) {
-      return outlook;
-    }
-    RunState state = board.status(id).orElseThrow().state();
-    return new RunOutlook(
-        outlook.run(), state, "", 0, 0, 0, 0, outlook.chanceLate(), outlook.chanceFailed());
+    return new Outlook(board, new UsualOutcomes(known.now()), SEED)
+        .play(more, samples, clock.millis() + ahead.toMillis());
   }
 }

@@ -25,6 +25,7 @@ import java.util.List;
  * @param priority who comes first where capacity is short, 0 to 100
  * @param tags words that people find it by
  * @param hangsOnPerson whether it waits, and a person must do something first
+ * @param ifAnswered whether its likely times hold only if people answer as they usually do
  * @param sentence how it stands, in one sentence
  */
 public record RunView(
@@ -62,4 +63,5 @@ public record RunView(
     int priority,
     List<String> tags,
     boolean hangsOnPerson,
+    boolean ifAnswered,
     String sentence) {}

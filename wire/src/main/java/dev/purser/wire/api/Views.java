@@ -286,7 +286,15 @@ public final class Views {
   /** A token with which an agent can be enrolled once. */
   public record EnrolmentToken(String host, String token, Instant expires) {}
 
-  /** The outlook of one run; a guess where its date lies after what the calendars are known to. */
+  /**
+   * The outlook of one run.
+   *
+   * @param chanceLate from 0 to 1; null where it has no finish-by, or nobody can say
+   * @param guess whether its date lies after what the calendars are known to
+   * @param hangsOn on what it hangs of which nobody can say when it comes: {@code person} or {@code
+   *     file}; empty for nothing
+   * @param ifAnswered whether the times hold only if people answer as they usually do
+   */
   public record OutlookView(
       String reference,
       String stream,
@@ -302,7 +310,9 @@ public final class Views {
       Instant finishBy,
       Double chanceLate,
       String host,
-      boolean guess) {}
+      boolean guess,
+      String hangsOn,
+      boolean ifAnswered) {}
 
   /** An entry of the audit trail. */
   public record AuditView(

@@ -29,8 +29,10 @@ public final class OutlookViews {
         RunViews.instant(outlook.earliestEnd()),
         RunViews.instant(outlook.latestEnd()),
         run.finishBy().orElse(null),
-        run.finishBy().isPresent() ? outlook.chanceLate() : null,
+        run.finishBy().isPresent() && outlook.canSayLate() ? outlook.chanceLate() : null,
         outlook.host(),
-        planner.isGuess(run.reference()));
+        planner.isGuess(run.reference()),
+        outlook.hangsOn().word(),
+        outlook.ifAnswered());
   }
 }

@@ -73,7 +73,8 @@ public class RunViews {
     boolean onBoard = board.run(row.id).isPresent();
     Set<Action> actions = onBoard ? board.actions(row.id) : EnumSet.noneOf(Action.class);
     Optional<Why> why = onBoard ? Optional.of(board.why(row.id)) : Optional.empty();
-    boolean open = outlook != null && row.ended == null && why.filter(Why::hangsOnPerson).isEmpty();
+    boolean hangs = why.filter(now -> hangs(now, outlook)).isPresent();
+    boolean open = outlook != null && row.ended == null && (!hangs || outlook.ifAnswered());
     return new RunView(
         row.id,
         row.reference(),
@@ -105,11 +106,22 @@ public class RunViews {
         open && row.started == null ? instant(outlook.start()) : null,
         open ? instant(outlook.end()) : null,
         open ? instant(outlook.latestEnd()) : null,
-        open && row.finishBy != null ? outlook.chanceLate() : null,
+        open && row.finishBy != null && outlook.canSayLate() ? outlook.chanceLate() : null,
         priority(row, board),
         Arrays.stream(row.tags.split(",")).filter(tag -> !tag.isEmpty()).toList(),
-        why.filter(Why::hangsOnPerson).isPresent(),
+        hangs,
+        open && outlook.ifAnswered() && (outlook.start() > 0 || outlook.end() > 0),
         why.map(Why::sentence).orElseGet(() -> pastSentence(row)));
+  }
+
+  /** A file that comes in time, as far as can be said, is nothing that a person must see to. */
+  private static boolean hangs(Why why, RunOutlook outlook) {
+    boolean comes =
+        outlook != null
+            && outlook.hangsOn() == RunOutlook.HangsOn.NOTHING
+            && outlook.end() > 0
+            && why.hangsOnFilesAlone();
+    return why.hangsOnPerson() && !comes;
   }
 
   private static int priority(RunRow row, BoardView board) {
