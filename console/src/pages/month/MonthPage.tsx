@@ -142,19 +142,20 @@ function StreamRow({ row, columns }: { row: Row; columns: string }) {
         </Typography>
       </Box>
       {row.cells.map((cell) => (
-        <DayCell key={cell.date} cell={cell} paused={row.paused} />
+        <DayCell key={cell.date} cell={cell} />
       ))}
     </Box>
   );
 }
 
-function DayCell({ cell, paused }: { cell: Cell; paused: boolean }) {
+function DayCell({ cell }: { cell: Cell }) {
+  const paused = cell.paused;
   const started = cell.starts > 0;
   const taken = !started && cell.holiday !== '';
   return (
     <Box
       role="cell"
-      title={`${cell.date}: ${started ? `${cell.starts} starts` : 'no start'}${
+      title={`${cell.date}: ${started ? `${cell.starts} starts${paused ? ', paused' : ''}` : 'no start'}${
         cell.guess ? ', a guess' : ''
       }; ${cell.reason}`}
       sx={(t) => {

@@ -47,7 +47,9 @@ export function StreamPage({ mayAct }: { mayAct: boolean }) {
           ))}
           <Typography variant="body2" color="textSecondary" sx={{ mt: 0.4 }}>
             {one.schedule.length === 0
-              ? 'It has no schedule: people start it.'
+              ? one.startsOn
+                ? `It has no schedule: files of ${one.startsOn} start it.`
+                : 'It has no schedule: people start it.'
               : `Business days are those of ${one.calendar || 'Monday to Friday'}.`}
           </Typography>
         </Box>
@@ -144,7 +146,7 @@ function NextStarts({ stream }: { stream: Stream }) {
   return (
     <Paper>
       <Typography variant="h2" sx={{ px: 2, pt: 1.5, pb: 0.5 }}>
-        {stream.pause ? 'Next starts, were it not paused' : 'Next starts'}
+        Next starts
       </Typography>
       {next.data.map((start) => (
         <Box
@@ -157,7 +159,7 @@ function NextStarts({ stream }: { stream: Stream }) {
             py: 0.7,
             borderTop: '1px solid',
             borderColor: 'divider',
-            opacity: start.guess ? 0.75 : 1,
+            opacity: start.guess || start.paused ? 0.75 : 1,
           }}
         >
           <Typography sx={{ fontWeight: 600 }}>
@@ -168,6 +170,7 @@ function NextStarts({ stream }: { stream: Stream }) {
             {start.runs} {start.runs === 1 ? 'run' : 'runs'}
           </Typography>
           <Typography variant="body2" color="textSecondary" sx={{ alignSelf: 'center' }}>
+            {start.paused && <b>paused, it will not start · </b>}
             {start.guess && <b>a guess · </b>}
             {start.shift && <b>{shifts[start.shift] ?? start.shift} · </b>}
             {start.windowStart

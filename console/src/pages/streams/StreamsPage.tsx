@@ -88,7 +88,7 @@ function Row({ stream, now }: { stream: Stream; now: number }) {
       <Box sx={{ minWidth: 0 }}>
         {stream.schedule.length === 0 && (
           <Typography variant="body2" color="textSecondary">
-            started by people
+            {stream.startsOn ? `started by files of ${stream.startsOn}` : 'started by people'}
           </Typography>
         )}
         {stream.schedule.map((entry) => (

@@ -1,7 +1,7 @@
 import { expect, test } from 'vitest';
 import { layout } from './layout';
 
-const node = (id: string) => ({ id, label: id, title: id, kind: 'command' });
+const node = (id: string) => ({ id, label: id, title: id, kind: 'command', waitsFor: '' });
 const edge = (from: string, to: string) => ({ from, to, label: 'succeeded', alternative: false });
 
 test('what follows stands to the right of what it waits for', () => {

@@ -118,6 +118,7 @@ abstract class ActionCommand implements Callable<Integer> {
             reason,
             null,
             null,
+            null,
             null);
     if (whatIf) {
       return printEffect(service, output, request);
@@ -125,16 +126,20 @@ abstract class ActionCommand implements Callable<Integer> {
     List<ActionViews.ActionResult> results =
         service.postForList(ActionViews.ActionResult.class, "/actions", request);
     int code = 0;
+    List<RunView> done = new ArrayList<>();
     for (ActionViews.ActionResult result : results) {
       if (result.done()) {
         RunView now = service.get(RunView.class, "/runs/find", Map.of("reference", result.run()));
-        output.one(
-            now, () -> output.line(now.reference() + ": " + Output.sentence(now.sentence())));
+        done.add(now);
+        if (output.isText()) {
+          output.line(now.reference() + ": " + Output.sentence(now.sentence()));
+        }
       } else {
         output.warn(result.reference() + ": " + Output.inCommands(result.refusal()));
         code = 1;
       }
     }
+    output.all(RunView.class, done, () -> {});
     return code;
   }
 

@@ -117,6 +117,7 @@ final class CalendarCommands {
                           known.filter(day::isAfter).isPresent()))
               .toList();
       output.list(
+          Day.class,
           days,
           List.of(
               new Output.Column<>("date", Day::date),
@@ -233,6 +234,7 @@ final class CalendarCommands {
       Service service = Service.loggedIn();
       if (name == null) {
         output.list(
+            ScheduleViews.CalendarView.class,
             service.list(ScheduleViews.CalendarView.class, "/calendars", Map.of()),
             List.of(
                 new Output.Column<>("calendar", ScheduleViews.CalendarView::name),
@@ -252,6 +254,7 @@ final class CalendarCommands {
               "/calendars/" + Service.encode(name) + "/years/" + wanted,
               Map.of());
       output.list(
+          ScheduleViews.DayView.class,
           view.days().stream().filter(day -> !day.name().isEmpty()).toList(),
           List.of(
               new Output.Column<>("date", ScheduleViews.DayView::date),

@@ -52,7 +52,7 @@ final class CapacityCommand implements Callable<Integer> {
     }
     ActionViews.ChangeRequest request =
         new ActionViews.ChangeRequest(
-            null, null, null, null, reason, null, null, new ActionViews.Units(name, units));
+            null, null, null, null, reason, null, null, new ActionViews.Units(name, units), null);
     if (whatIf) {
       return ActionCommand.printEffect(service, output, request);
     }
@@ -67,6 +67,7 @@ final class CapacityCommand implements Callable<Integer> {
       throw new Service.Refusal(1, "there is no capacity \"" + name + "\"");
     }
     output.list(
+        ActionViews.CapacityView.class,
         wanted,
         List.of(
             new Output.Column<>("capacity", ActionViews.CapacityView::name),

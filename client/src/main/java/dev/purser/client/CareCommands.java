@@ -52,7 +52,7 @@ final class CareCommands {
       all.sort((a, b) -> rank(a) - rank(b));
       List<Views.FindingView> findings = List.copyOf(all);
       Views.HealthView found = health;
-      output.one(findings, () -> print(findings, found));
+      output.all(Views.FindingView.class, findings, () -> print(findings, found));
       boolean bad = findings.stream().anyMatch(one -> one.level().equals("bad"));
       return health == null ? 3 : bad ? 1 : 0;
     }

@@ -69,6 +69,7 @@ final class ChangeCommands {
 
     private void csv(ScheduleViews.PreviewView view) {
       output.list(
+          Row.class,
           view.streams().stream()
               .flatMap(stream -> stream.changes().stream().map(c -> new Row(stream.stream(), c)))
               .toList(),

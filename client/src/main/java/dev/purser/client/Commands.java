@@ -32,6 +32,7 @@ final class Commands {
           one("pause", ScheduleCommands.Pause::new),
           one("resume", ScheduleCommands.Resume::new),
           one("windows", ScheduleCommands.Windows::new),
+          one("needs", NeedsCommand::new),
           one("plan", RunCommands.Plan::new),
           one("start", StartCommand::new),
           one("runs", RunCommands.Runs::new),
@@ -148,7 +149,20 @@ final class Commands {
   }
 
   private static void add(CommandLine line, List<Entry> entries) {
-    entries.forEach(entry -> line.addSubcommand(entry.name(), entry.maker().get()));
+    for (Entry entry : entries) {
+      CommandLine made = entry.maker().get();
+      made.getSubcommands().values().forEach(below -> sayHowToPrint(made, below));
+      line.addSubcommand(entry.name(), made);
+    }
+  }
+
+  /** What a command does by a further word prints in the same forms as the command itself. */
+  private static void sayHowToPrint(CommandLine command, CommandLine below) {
+    CommandLine.Model.OptionSpec form = command.getCommandSpec().findOption(Output.OPTION);
+    boolean lacks = below.getCommandSpec().findOption(Output.OPTION) == null;
+    if (form != null && lacks) {
+      below.getCommandSpec().addOption(CommandLine.Model.OptionSpec.builder(form).build());
+    }
   }
 
   /**

@@ -8,6 +8,7 @@ import dev.purser.core.problem.Problem;
 import dev.purser.core.reading.SchemaWriter;
 import dev.purser.core.reading.SourceFile;
 import dev.purser.core.run.RunSpec;
+import dev.purser.wire.api.Views;
 import java.io.IOException;
 import java.nio.charset.MalformedInputException;
 import java.nio.file.Files;
@@ -136,16 +137,21 @@ final class FileCommands {
                 + (warnings == 0 ? "" : ", " + count(warnings, "warning")));
       } else {
         output.list(
-            result.problems(),
-            List.of(
-                new Output.Column<>("severity", p -> p.isError() ? "error" : "warning"),
-                new Output.Column<>("file", Problem::file),
-                new Output.Column<>("line", Problem::line),
-                new Output.Column<>("column", Problem::column),
-                new Output.Column<>("message", Problem::message)),
+            Views.ProblemView.class,
+            result.problems().stream().map(Check::view).toList(),
+            List.of(),
             "");
       }
       return result.isSound() ? 0 : 1;
+    }
+
+    private static Views.ProblemView view(Problem problem) {
+      return new Views.ProblemView(
+          problem.isError() ? "error" : "warning",
+          problem.file(),
+          problem.line(),
+          problem.column(),
+          problem.message());
     }
 
     static String count(long n, String what) {

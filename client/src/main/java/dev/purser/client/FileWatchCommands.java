@@ -85,6 +85,7 @@ final class FileWatchCommands {
         return 0;
       }
       output.list(
+          FileViews.WatchView.class,
           all,
           List.of(
               new Output.Column<>("watch", FileViews.WatchView::name),
@@ -171,7 +172,7 @@ final class FileWatchCommands {
           Service.loggedIn()
               .postForList(
                   FileViews.TrialView.class, "/watches/" + Service.encode(name) + "/try", Map.of());
-      output.one(trials, () -> trials.forEach(this::print));
+      output.all(FileViews.TrialView.class, trials, () -> trials.forEach(this::print));
       return trials.stream().allMatch(one -> one.problem().isEmpty()) ? 0 : 1;
     }
 
@@ -272,6 +273,7 @@ final class FileWatchCommands {
       }
       FileViews.ArrivalPage page = service.get(FileViews.ArrivalPage.class, "/arrivals", query);
       output.list(
+          FileViews.ArrivalView.class,
           page.arrivals(),
           List.of(
               new Output.Column<>("no", FileViews.ArrivalView::id),
@@ -383,7 +385,8 @@ final class FileWatchCommands {
                   FileViews.DecisionView.class,
                   "/arrivals/actions",
                   new FileViews.DecisionRequest(arrivals, action, reason));
-      output.one(
+      output.all(
+          FileViews.DecisionView.class,
           results,
           () -> {
             for (FileViews.DecisionView one : results) {

@@ -35,7 +35,7 @@ final class GraphCommand implements Callable<Integer> {
   private int number;
 
   /** A job and what it asks for. */
-  record Line(String state, String job, String kind, String title, String asks) {}
+  record Line(String state, String job, String kind, String title, String waitsFor) {}
 
   @Override
   public Integer call() {
@@ -45,7 +45,11 @@ final class GraphCommand implements Callable<Integer> {
     query.put("number", number);
     ActionViews.GraphView graph =
         Service.loggedIn().get(ActionViews.GraphView.class, "/graph", query);
-    output.one(graph, () -> print(graph));
+    if (output.form() == Output.Form.csv) {
+      output.list(ActionViews.NodeView.class, graph.nodes(), List.of(), "");
+    } else {
+      output.one(graph, () -> print(graph));
+    }
     return 0;
   }
 
@@ -67,39 +71,18 @@ final class GraphCommand implements Callable<Integer> {
                 node.label(),
                 node.kind(),
                 node.title(),
-                asks(graph, node)));
+                node.waitsFor()));
       }
     }
     output.list(
+        Line.class,
         lines,
         List.of(
             new Output.Column<>("state", line -> new Output.State(line.state())),
             new Output.Column<>("job", Line::job),
             new Output.Column<>("kind", Line::kind),
             new Output.Column<>("title", Line::title),
-            new Output.Column<>("asks for", Line::asks)),
+            new Output.Column<>("waits for", Line::waitsFor)),
         "it has no jobs");
-  }
-
-  private static String asks(ActionViews.GraphView graph, ActionViews.NodeView node) {
-    return String.join(
-        ", ",
-        graph.edges().stream()
-            .filter(edge -> edge.to().equals(node.id()))
-            .map(
-                edge ->
-                    (edge.alternative() ? "or " : "")
-                        + label(graph, edge.from())
-                        + " "
-                        + edge.label())
-            .toList());
-  }
-
-  private static String label(ActionViews.GraphView graph, String id) {
-    return graph.nodes().stream()
-        .filter(node -> node.id().equals(id))
-        .map(ActionViews.NodeView::label)
-        .findFirst()
-        .orElse(id);
   }
 }

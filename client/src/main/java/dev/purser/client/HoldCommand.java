@@ -58,6 +58,7 @@ class HoldCommand extends ActionCommand {
             reason,
             null,
             new ActionViews.Scope(one.getKey(), one.getValue()),
+            null,
             null);
     Service service = Service.loggedIn();
     if (whatIf) {
@@ -69,6 +70,7 @@ class HoldCommand extends ActionCommand {
 
   private static void printHolds(Output output, List<ActionViews.HoldView> holds) {
     output.list(
+        ActionViews.HoldView.class,
         holds,
         List.of(
             new Output.Column<>("what", ActionViews.HoldView::kind),

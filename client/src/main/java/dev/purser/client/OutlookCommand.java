@@ -54,6 +54,9 @@ final class OutlookCommand implements Callable<Integer> {
   @CommandLine.Option(names = "--days", defaultValue = "2", description = "How many days; 2.")
   private int days;
 
+  @CommandLine.Option(names = "--stream", description = "Of this stream, and what is in it.")
+  private String stream;
+
   @CommandLine.Option(
       names = "--ics",
       description =
@@ -73,6 +76,7 @@ final class OutlookCommand implements Callable<Integer> {
       return 0;
     }
     output.list(
+        Views.OutlookView.class,
         rows,
         List.of(
             new Output.Column<>("run", Views.OutlookView::reference),
@@ -130,6 +134,7 @@ final class OutlookCommand implements Callable<Integer> {
   private List<Views.OutlookView> asked() {
     Map<String, Object> query = new HashMap<>();
     query.put("days", days);
+    query.put("stream", stream);
     if (from != null) {
       query.put("from", from);
     }
@@ -146,6 +151,7 @@ final class OutlookCommand implements Callable<Integer> {
     Board board = Outlook.boardOf(definitions, List.of(), Instant.ofEpochMilli(begin));
     return new Outlook(board, new UsualOutcomes(History.NONE), 1)
         .play(specs, SAMPLES, Long.MAX_VALUE - 1).stream()
+            .filter(outlook -> stream == null || outlook.run().run().reference().isOf(stream))
             .map(outlook -> view(outlook, planner))
             .toList();
   }

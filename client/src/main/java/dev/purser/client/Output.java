@@ -1,5 +1,6 @@
 package dev.purser.client;
 
+import dev.purser.core.schedule.Zones;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -8,8 +9,10 @@ import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Collection;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.apache.commons.csv.CSVFormat;
@@ -20,6 +23,9 @@ import tools.jackson.databind.json.JsonMapper;
 
 /** How a command prints: text for eyes, JSON and CSV for programs. */
 final class Output {
+  /** The option that says in which form. */
+  static final String OPTION = "--output";
+
   /** The forms. */
   enum Form {
     text,
@@ -28,10 +34,9 @@ final class Output {
   }
 
   @CommandLine.Option(
-      names = {"-o", "--output"},
-      defaultValue = "text",
+      names = {"-o", OPTION},
       description = "text, json or csv; text if nothing is said.")
-  private Form form;
+  private Form form = Form.text;
 
   @CommandLine.Spec(CommandLine.Spec.Target.MIXEE)
   private CommandLine.Model.CommandSpec command;
@@ -78,15 +83,48 @@ final class Output {
     return form;
   }
 
+  /** The clock of all times that are printed for people. */
+  private ZoneId clock = ZoneId.systemDefault();
+
+  /**
+   * Prints times for people by the clock of what the answer is about, which its sentences go by
+   * too, where there is one; else by this machine's.
+   *
+   * @param zones of all that it is about
+   */
+  void byTheClockOf(Collection<String> zones) {
+    Set<String> all = Set.copyOf(zones);
+    clock =
+        all.size() == 1
+            ? Zones.of(all.iterator().next()).orElse(ZoneId.systemDefault())
+            : ZoneId.systemDefault();
+  }
+
+  /** The place of the clock that is not this machine's, as in {@code " (Oslo)"}; else empty. */
+  String clockInWords() {
+    String zone = clock.getId();
+    return clock.equals(ZoneId.systemDefault())
+        ? ""
+        : " (" + zone.substring(zone.lastIndexOf('/') + 1).replace('_', ' ') + ")";
+  }
+
+  /** An instant for people, by the clock of this answer; empty for none. */
+  String at(Instant instant) {
+    return instant == null ? "" : time(instant, clock);
+  }
+
   boolean isText() {
     return form == Form.text;
   }
 
-  /** Prints a list: a table in text and CSV, an array of objects in JSON. */
-  <T> void list(List<T> rows, List<Column<T>> columns, String whenEmpty) {
+  /**
+   * Prints a list: a table of some columns in text; all of each row in JSON, as one array, and in
+   * CSV under the same names.
+   */
+  <T> void list(Class<T> type, List<T> rows, List<Column<T>> columns, String whenEmpty) {
     switch (form) {
       case json -> line(JSON.writeValueAsString(rows));
-      case csv -> csv(rows, columns);
+      case csv -> csv(type, rows);
       case text -> {
         if (rows.isEmpty()) {
           line(whenEmpty);
@@ -97,12 +135,21 @@ final class Output {
     }
   }
 
-  /** Prints one thing: as JSON, or by the given words. */
-  void one(Object thing, Runnable inWords) {
-    if (form == Form.text) {
+  /** Prints one thing, a record: by the given words, as a JSON object, or as one row of CSV. */
+  void one(Record thing, Runnable inWords) {
+    switch (form) {
+      case json -> line(JSON.writeValueAsString(thing));
+      case csv -> csv(thing.getClass(), List.of(thing));
+      case text -> inWords.run();
+    }
+  }
+
+  /** Prints several things that have no columns: by the given words, else as a list. */
+  <T> void all(Class<T> type, List<T> things, Runnable inWords) {
+    if (isText()) {
       inWords.run();
     } else {
-      line(JSON.writeValueAsString(thing));
+      list(type, things, List.of(), "");
     }
   }
 
@@ -142,24 +189,25 @@ final class Output {
     return Character.isISOControl(c) || Character.getType(c) == Character.FORMAT;
   }
 
-  private <T> void csv(List<T> rows, List<Column<T>> columns) {
-    line(CSV.format(columns.stream().map(Column::title).toArray()));
-    for (T row : rows) {
-      line(CSV.format(columns.stream().map(one -> machine(one.value().apply(row))).toArray()));
+  private void csv(Class<?> type, List<?> rows) {
+    List<String> names = Cells.names(type);
+    line(CSV.format(names.toArray()));
+    for (Object row : rows) {
+      line(CSV.format(Cells.of(row, names).stream().map(Output::machine).toArray()));
     }
   }
 
   /** Programs for tables run what begins like a formula: it is marked as text. */
   private static String machine(Object value) {
-    String text =
-        value == null ? "" : value instanceof State state ? state.word() : value.toString();
+    String text = value.toString();
     boolean formula = !text.isEmpty() && "=+-@\t\r".indexOf(text.charAt(0)) >= 0;
     return formula && !(value instanceof Number) ? "'" + text : text;
   }
 
   private <T> void table(List<T> rows, List<Column<T>> columns) {
     List<List<String>> cells = new ArrayList<>();
-    int[] widths = columns.stream().mapToInt(column -> column.title().length()).toArray();
+    List<String> titles = titles(rows, columns);
+    int[] widths = titles.stream().mapToInt(String::length).toArray();
     for (T row : rows) {
       List<String> line = new ArrayList<>();
       for (int i = 0; i < columns.size(); i++) {
@@ -169,10 +217,23 @@ final class Output {
       }
       cells.add(line);
     }
-    painted(ansi("@|bold " + row(columns.stream().map(Column::title).toList(), widths) + "|@"));
+    painted(ansi("@|bold " + row(titles, widths) + "|@"));
     for (int r = 0; r < cells.size(); r++) {
       painted(coloured(row(cells.get(r), widths), columns, rows.get(r)));
     }
+  }
+
+  /** The first column of times says whose clock is meant, where that is not this machine's. */
+  private <T> List<String> titles(List<T> rows, List<Column<T>> columns) {
+    List<String> titles = new ArrayList<>(columns.stream().map(Column::title).toList());
+    for (int i = 0; i < columns.size(); i++) {
+      Column<T> column = columns.get(i);
+      if (rows.stream().anyMatch(row -> column.value().apply(row) instanceof Instant)) {
+        titles.set(i, titles.get(i) + clockInWords());
+        break;
+      }
+    }
+    return titles;
   }
 
   private static String inOneLine(String cell) {
@@ -241,12 +302,12 @@ final class Output {
     }
   }
 
-  private static String human(Object value) {
+  private String human(Object value) {
     if (value == null) {
       return "";
     }
     if (value instanceof Instant instant) {
-      return time(instant);
+      return at(instant);
     }
     if (value instanceof OffsetDateTime time) {
       return DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm:ss xxx").format(time);
@@ -259,8 +320,12 @@ final class Output {
 
   /** An instant on the clock of this machine: the time, with the date where it is not today. */
   static String time(Instant instant) {
-    var local = instant.atZone(ZoneId.systemDefault());
-    boolean today = local.toLocalDate().equals(LocalDate.now(ZoneId.systemDefault()));
+    return time(instant, ZoneId.systemDefault());
+  }
+
+  private static String time(Instant instant, ZoneId clock) {
+    var local = instant.atZone(clock);
+    boolean today = local.toLocalDate().equals(LocalDate.now(clock));
     return DateTimeFormatter.ofPattern(today ? "HH:mm:ss" : "yyyy-MM-dd HH:mm:ss").format(local);
   }
 }

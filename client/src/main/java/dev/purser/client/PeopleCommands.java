@@ -131,6 +131,7 @@ final class PeopleCommands {
     @Override
     public Integer call() {
       output.list(
+          PeopleViews.PersonView.class,
           Service.loggedIn().list(PeopleViews.PersonView.class, "/people", Map.of()),
           List.of(
               new Output.Column<>("name", PeopleViews.PersonView::name),
@@ -264,6 +265,7 @@ final class PeopleCommands {
     @Override
     public Integer call() {
       output.list(
+          PeopleViews.TokenLine.class,
           Service.loggedIn()
               .list(PeopleViews.TokenLine.class, "/tokens", Map.of("all", String.valueOf(all))),
           List.of(

@@ -199,6 +199,7 @@ final class RehearseCommand implements Callable<Integer> {
 
   private void print(Rehearsal rehearsal) {
     output.list(
+        Played.class,
         rehearsal.board().runs().stream().map(run -> played(run, rehearsal)).toList(),
         List.of(
             new Output.Column<>("run", Played::reference),
@@ -230,6 +231,7 @@ final class RehearseCommand implements Callable<Integer> {
     List<Compared.Row> rows = Compared.of(first, second);
     List<Compared.Row> shown = rows.stream().filter(row -> all || row.differs()).toList();
     output.list(
+        Moved.class,
         shown.stream().map(row -> moved(row, runs.get(row.run()))).toList(),
         List.of(
             new Output.Column<>("run", Moved::reference),

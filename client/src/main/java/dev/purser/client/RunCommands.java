@@ -1,8 +1,10 @@
 package dev.purser.client;
 
+import dev.purser.core.problem.Shorten;
 import dev.purser.wire.api.ActionViews;
 import dev.purser.wire.api.RunView;
 import dev.purser.wire.api.Views;
+import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -14,6 +16,7 @@ import picocli.CommandLine;
 
 /** Commands that look at runs and start them. */
 final class RunCommands {
+  private static final int LONGEST_WHY = 90;
   private static final int PAGE = 500;
 
   private RunCommands() {}
@@ -23,25 +26,52 @@ final class RunCommands {
     return List.of(
         new Output.Column<>("run", RunView::reference),
         new Output.Column<>("state", run -> new Output.State(run.state())),
-        new Output.Column<>("", run -> run.hold().isEmpty() ? "" : "held"),
+        new Output.Column<>("", RunCommands::remarks),
         new Output.Column<>("due", RunView::due),
-        new Output.Column<>("start", RunCommands::start),
-        new Output.Column<>("end", RunCommands::end),
+        new Output.Column<>("start", RunView::started),
+        new Output.Column<>("end", RunView::ended),
+        new Output.Column<>("likely end", RunView::expectedEnd),
+        new Output.Column<>("finish by", RunView::finishBy),
+        new Output.Column<>("late", RunCommands::late),
         new Output.Column<>("host", RunView::host),
-        new Output.Column<>("alerts", run -> String.join(" ", run.alerts())));
+        new Output.Column<>("alerts", run -> String.join(" ", run.alerts())),
+        new Output.Column<>("why", RunCommands::why));
   }
 
-  private static Object start(RunView run) {
-    return run.started() != null ? run.started() : likely(run.expectedStart());
+  private static String remarks(RunView run) {
+    List<String> remarks = new ArrayList<>();
+    if (!run.hold().isEmpty()) {
+      remarks.add("held");
+    }
+    if (run.ifAnswered()) {
+      remarks.add("if answered");
+    }
+    return String.join(", ", remarks);
   }
 
-  private static Object end(RunView run) {
-    return run.ended() != null ? run.ended() : likely(run.expectedEnd());
+  /** Whether it has missed its finish-by, or how likely that is; empty where it has none. */
+  static String late(RunView run) {
+    if (run.finishBy() == null) {
+      return "";
+    }
+    boolean done = run.ended() != null && !run.state().equals("failed");
+    Instant end = done ? run.ended() : Instant.now(Clock.systemUTC());
+    if (end.isAfter(run.finishBy())) {
+      return "late";
+    }
+    if (done) {
+      return "";
+    }
+    return run.chanceLate() != null
+        ? Math.round(run.chanceLate() * 100) + " %"
+        : run.hangsOnPerson() ? "who knows" : "";
   }
 
-  /** A forecast is marked as one. */
-  private static String likely(Instant instant) {
-    return instant == null ? "" : "~" + Output.time(instant);
+  /** Why it is not done, in the few words that a table has room for. */
+  private static String why(RunView run) {
+    boolean says =
+        run.state().equals("waiting") || run.state().equals("failed") || !run.hold().isEmpty();
+    return says ? Shorten.text(run.sentence(), LONGEST_WHY) : "";
   }
 
   static RunView find(Service service, String reference) {
@@ -52,7 +82,8 @@ final class RunCommands {
   @CommandLine.Command(
       name = "plan",
       mixinStandardHelpOptions = true,
-      description = "All runs of a business date, with their state or likely times (~).",
+      description =
+          "All runs of a business date, with their state, their likely ends and what they must be done by.",
       footer = {"", "Example: purser plan --date 2027-03-04"})
   static final class Plan implements Callable<Integer> {
     @CommandLine.Mixin private Output output;
@@ -64,8 +95,11 @@ final class RunCommands {
     public Integer call() {
       Map<String, Object> query = new HashMap<>();
       query.put("date", date);
+      List<RunView> runs = Service.loggedIn().list(RunView.class, "/plan", query);
+      output.byTheClockOf(runs.stream().map(RunView::zone).toList());
       output.list(
-          Service.loggedIn().list(RunView.class, "/plan", query),
+          RunView.class,
+          runs,
           columns(),
           "nothing is planned on " + (date == null ? "this business date" : date));
       return 0;
@@ -76,7 +110,7 @@ final class RunCommands {
   @CommandLine.Command(
       name = "runs",
       mixinStandardHelpOptions = true,
-      description = "Runs, filtered.",
+      description = "Runs, filtered, the newest first: what is late, held, and why it waits.",
       footer = {"", "Example: purser runs --state failed --stream passenger/night-manifest"})
   static final class Runs implements Callable<Integer> {
     @CommandLine.Mixin private Output output;
@@ -88,6 +122,11 @@ final class RunCommands {
 
     @CommandLine.Option(names = "--to", description = "Of this business date or earlier.")
     private LocalDate to;
+
+    @CommandLine.Option(
+        names = "--oldest-first",
+        description = "The oldest first; without it the newest are, up to today.")
+    private boolean oldestFirst;
 
     @CommandLine.Option(names = "--limit", defaultValue = "200", description = "At most; 200.")
     private int limit;
@@ -105,6 +144,7 @@ final class RunCommands {
         Map<String, Object> query = filter.query();
         query.put("from", from);
         query.put("to", to);
+        query.put("order", oldestFirst ? "oldest" : "newest");
         query.put("cursor", cursor);
         query.put("limit", Math.min(PAGE, limit - found.size()));
         Views.RunPage page = service.get(Views.RunPage.class, "/runs", query);
@@ -112,7 +152,8 @@ final class RunCommands {
         cursor = page.next();
         total = Math.max(total, page.total());
       } while (!cursor.isEmpty() && found.size() < limit);
-      output.list(found, columns(), "no run is like that");
+      output.byTheClockOf(found.stream().map(RunView::zone).toList());
+      output.list(RunView.class, found, columns(), "no run is like that");
       if (total > found.size() && output.isText()) {
         output.warn(found.size() + " of " + total + " runs; more with --limit");
       }
@@ -144,6 +185,7 @@ final class RunCommands {
               .filter(value -> name == null || value.name().equals(name))
               .toList();
       output.list(
+          ActionViews.ValueView.class,
           values,
           List.of(
               new Output.Column<>("date", ActionViews.ValueView::reference),
@@ -172,6 +214,7 @@ final class RunCommands {
       List<ActionViews.FoundView> found =
           Service.loggedIn().list(ActionViews.FoundView.class, "/find", Map.of("text", text));
       output.list(
+          ActionViews.FoundView.class,
           found,
           List.of(
               new Output.Column<>("what", ActionViews.FoundView::kind),

@@ -45,6 +45,7 @@ final class ScheduleCommands {
     @Override
     public Integer call() {
       output.list(
+          ScheduleViews.StreamView.class,
           Service.loggedIn().list(ScheduleViews.StreamView.class, "/streams", Map.of("text", text)),
           List.of(
               new Output.Column<>("stream", ScheduleViews.StreamView::stream),
@@ -60,9 +61,11 @@ final class ScheduleCommands {
     }
 
     private static String schedule(ScheduleViews.StreamView stream) {
-      return stream.schedule().isEmpty()
-          ? "started by people"
-          : String.join("; ", stream.schedule());
+      List<String> ways = new ArrayList<>(stream.schedule());
+      if (!stream.startsOn().isEmpty()) {
+        ways.add("started by files of " + stream.startsOn());
+      }
+      return ways.isEmpty() ? "started by people" : String.join("; ", ways);
     }
   }
 
@@ -83,31 +86,33 @@ final class ScheduleCommands {
 
     @Override
     public Integer call() {
-      output.list(
+      List<ScheduleViews.StartView> starts =
           Service.loggedIn()
               .list(
                   ScheduleViews.StartView.class,
                   "/streams/next",
-                  Map.of("stream", stream, "count", count)),
+                  Map.of("stream", stream, "count", count));
+      output.byTheClockOf(starts.stream().map(ScheduleViews.StartView::zone).toList());
+      output.list(
+          ScheduleViews.StartView.class,
+          starts,
           List.of(
               new Output.Column<>("business date", ScheduleViews.StartView::date),
               new Output.Column<>("start", s -> s.date() + "#" + s.number()),
               new Output.Column<>("at", ScheduleViews.StartView::at),
               new Output.Column<>("runs", ScheduleViews.StartView::runs),
               new Output.Column<>("clock change", ScheduleViews.StartView::shift),
-              new Output.Column<>("sure", s -> s.guess() ? "a guess" : "yes"),
-              new Output.Column<>("because", Next::because)),
+              new Output.Column<>(
+                  "sure", s -> s.paused() ? "no, it is paused" : s.guess() ? "a guess" : "yes"),
+              new Output.Column<>("because", this::because)),
           "stream " + stream + " has no coming start");
       return 0;
     }
 
-    private static String because(ScheduleViews.StartView start) {
+    private String because(ScheduleViews.StartView start) {
       return start.windowStart() == null
           ? start.reason()
-          : "window from "
-              + Output.time(start.windowStart())
-              + " to "
-              + Output.time(start.windowEnd());
+          : "window from " + output.at(start.windowStart()) + " to " + output.at(start.windowEnd());
     }
   }
 
@@ -139,25 +144,18 @@ final class ScheduleCommands {
         print(month);
       } else {
         output.list(
+            Cell.class,
             month.streams().stream()
-                .flatMap(
-                    row ->
-                        row.cells().stream()
-                            .map(cell -> new Cell(row.stream(), cell.date(), cell.starts(), cell)))
+                .flatMap(row -> row.cells().stream().map(cell -> new Cell(row.stream(), cell)))
                 .toList(),
-            List.of(
-                new Output.Column<>("stream", Cell::stream),
-                new Output.Column<>("date", Cell::date),
-                new Output.Column<>("starts", Cell::starts),
-                new Output.Column<>("holiday", cell -> cell.of().holiday()),
-                new Output.Column<>("because", cell -> cell.of().reason())),
+            List.of(),
             "");
       }
       return 0;
     }
 
     /** One stream on one day. */
-    record Cell(String stream, LocalDate date, int starts, ScheduleViews.MonthCell of) {}
+    record Cell(String stream, ScheduleViews.MonthCell day) {}
 
     private void print(ScheduleViews.MonthView month) {
       int width =
@@ -178,7 +176,7 @@ final class ScheduleCommands {
         StringBuilder line = new StringBuilder(row.stream());
         line.append(" ".repeat(width - row.stream().length()));
         for (ScheduleViews.MonthCell cell : row.cells()) {
-          line.append(mark(cell, row.paused())).append(' ');
+          line.append(mark(cell)).append(' ');
           if (!cell.holiday().isEmpty()) {
             holidays.merge(cell.date(), cell.holiday(), (a, b) -> a.contains(b) ? a : a + ", " + b);
           }
@@ -190,11 +188,12 @@ final class ScheduleCommands {
       output.line("  a number: so many starts · ? a guess · - paused · h closed by a holiday");
     }
 
-    private static String mark(ScheduleViews.MonthCell cell, boolean paused) {
+    private static String mark(ScheduleViews.MonthCell cell) {
       if (cell.starts() == 0) {
         return cell.holiday().isEmpty() ? " ." : " h";
       }
-      String count = paused ? "-" : cell.starts() > 99 ? "##" : String.valueOf(cell.starts());
+      String count =
+          cell.paused() ? "-" : cell.starts() > 99 ? "##" : String.valueOf(cell.starts());
       String marked = cell.guess() && count.length() < 2 ? count + "?" : count;
       return String.format("%2s", marked);
     }
@@ -321,6 +320,7 @@ final class ScheduleCommands {
                   "/streams/windows",
                   Map.of("stream", stream, "limit", limit)));
       output.list(
+          ScheduleViews.WindowView.class,
           windows,
           List.of(
               new Output.Column<>("window", w -> w.date() + "#" + w.number()),

@@ -26,6 +26,7 @@ final class SecretCommands implements Callable<Integer> {
   @Override
   public Integer call() {
     output.list(
+        SecretViews.PermitView.class,
         Service.loggedIn().list(SecretViews.PermitView.class, "/secrets", Map.of()),
         List.of(
             new Output.Column<>("id", SecretViews.PermitView::id),

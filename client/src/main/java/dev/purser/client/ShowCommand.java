@@ -5,6 +5,7 @@ import dev.purser.wire.api.ActionViews;
 import dev.purser.wire.api.RunView;
 import dev.purser.wire.api.Views;
 import java.time.Duration;
+import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
@@ -28,6 +29,7 @@ final class ShowCommand implements Callable<Integer> {
     Service service = Service.loggedIn();
     long id = RunCommands.find(service, reference).id();
     Views.RunDetail detail = service.get(Views.RunDetail.class, "/runs/" + id, Map.of());
+    output.byTheClockOf(List.of(detail.run().zone()));
     output.one(detail, () -> print(detail));
     return 0;
   }
@@ -45,13 +47,19 @@ final class ShowCommand implements Callable<Integer> {
     field("step", detail.above());
     field("tags", String.join(", ", run.tags()));
     field("priority", run.priority() == 50 ? "" : run.priority() + "");
+    field("clock", output.clockInWords().replaceAll("[ ()]", ""));
     field(
         "due",
-        Output.time(run.due())
+        output.at(run.due())
             + (run.shift().isEmpty() ? "" : " (clock change: " + run.shift() + ")"));
-    field("start by", run.startBy() == null ? "" : Output.time(run.startBy()));
-    field("finish by", run.finishBy() == null ? "" : Output.time(run.finishBy()));
-    field("likely end", run.expectedEnd() == null ? "" : Output.time(run.expectedEnd()));
+    field("start by", output.at(run.startBy()));
+    field("finish by", output.at(run.finishBy()));
+    field(
+        "likely end",
+        run.expectedEnd() == null
+            ? ""
+            : output.at(run.expectedEnd()) + (run.ifAnswered() ? " (if answered as usual)" : ""));
+    field("late", RunCommands.late(run));
     field("alerts", String.join(", ", run.alerts()));
     field("can be done", String.join(", ", run.actions()));
     detail.files().forEach(f -> field("file " + f.watch(), f.sight() + " " + f.path()));
@@ -71,14 +79,14 @@ final class ShowCommand implements Callable<Integer> {
     for (Views.MomentView moment : detail.moments()) {
       output.line(
           "  %-20s  %-12s %s"
-              .formatted(Output.time(moment.at()), new Output.State(moment.state()), moment.note())
+              .formatted(output.at(moment.at()), new Output.State(moment.state()), moment.note())
               .stripTrailing());
     }
     for (Views.AuditView done : detail.done()) {
       output.line(
           "  %-20s  %s by %s%s"
               .formatted(
-                  Output.time(done.at()),
+                  output.at(done.at()),
                   done.what(),
                   done.who(),
                   done.reason().isEmpty() ? "" : ": " + done.reason()));
@@ -91,13 +99,13 @@ final class ShowCommand implements Callable<Integer> {
     }
   }
 
-  private static String attempt(Views.AttemptView attempt) {
+  private String attempt(Views.AttemptView attempt) {
     StringBuilder when = new StringBuilder();
     if (attempt.started() != null) {
-      when.append(Output.time(attempt.started()));
+      when.append(output.at(attempt.started()));
     }
     if (attempt.ended() != null) {
-      when.append(" to ").append(Output.time(attempt.ended()));
+      when.append(" to ").append(output.at(attempt.ended()));
     }
     if (attempt.started() != null && attempt.ended() != null) {
       Duration took = Duration.between(attempt.started(), attempt.ended());

@@ -1,8 +1,12 @@
 package dev.purser.client;
 
 import dev.purser.core.reading.SourceFile;
+import dev.purser.wire.api.ActionViews;
 import dev.purser.wire.api.Views;
 import java.nio.file.Path;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
@@ -150,6 +154,7 @@ final class SiteCommands {
       List<Views.HostView> hosts =
           Service.loggedIn().list(Views.HostView.class, "/hosts", Map.of());
       output.list(
+          Views.HostView.class,
           hosts,
           List.of(
               new Output.Column<>("host", Views.HostView::name),
@@ -207,12 +212,18 @@ final class SiteCommands {
         name = "drain",
         mixinStandardHelpOptions = true,
         description = "Gives a host no new work; what runs on it goes on. Until it is returned.",
-        footer = {"", "Example: purser hosts drain quay-north --reason \"new disk\""})
+        footer = {
+          "",
+          "Example: purser hosts drain quay-north --reason \"new disk\"",
+          "Example: purser hosts drain quay-north --what-if"
+        })
     Integer drain(
         @CommandLine.Parameters(paramLabel = "HOST", description = "The host's name.") String host,
         @CommandLine.Option(names = "--reason", defaultValue = "", description = "Why.")
-            String reason) {
-      return act(host, "drain", reason);
+            String reason,
+        @CommandLine.Option(names = "--what-if", description = "Says what it would do.")
+            boolean whatIf) {
+      return whatIf ? wouldDo(host, "drain") : act(host, "drain", reason);
     }
 
     @CommandLine.Command(
@@ -223,8 +234,17 @@ final class SiteCommands {
     Integer giveBack(
         @CommandLine.Parameters(paramLabel = "HOST", description = "The host's name.") String host,
         @CommandLine.Option(names = "--reason", defaultValue = "", description = "Why.")
-            String reason) {
-      return act(host, "return", reason);
+            String reason,
+        @CommandLine.Option(names = "--what-if", description = "Says what it would do.")
+            boolean whatIf) {
+      return whatIf ? wouldDo(host, "return") : act(host, "return", reason);
+    }
+
+    private int wouldDo(String host, String action) {
+      return ActionCommand.printEffect(
+          Service.loggedIn(),
+          output,
+          new ActionViews.ChangeRequest(action, null, null, null, "", null, null, null, host));
     }
 
     private int act(String host, String action, String reason) {
@@ -300,6 +320,7 @@ final class SiteCommands {
     @Override
     public Integer call() {
       output.list(
+          Views.AlertView.class,
           Service.loggedIn()
               .list(Views.AlertView.class, "/alerts", Map.of("closed", closed, "limit", limit)),
           List.of(
@@ -360,20 +381,45 @@ final class SiteCommands {
       name = "audit",
       mixinStandardHelpOptions = true,
       description = "What people did: who, when, from where, what, and why.",
-      footer = {"", "Example: purser audit --about night-manifest"})
+      footer = {
+        "",
+        "Example: purser audit --about night-manifest",
+        "Example: purser audit --by ida --what cancel --from 2027-03-04"
+      })
   static final class Audit implements Callable<Integer> {
     @CommandLine.Mixin private Output output;
 
     @CommandLine.Option(names = "--about", defaultValue = "", description = "With this in it.")
     private String about;
 
+    @CommandLine.Option(names = "--by", description = "By this person.")
+    private String by;
+
+    @CommandLine.Option(names = "--what", description = "This act, such as cancel or publish.")
+    private String what;
+
+    @CommandLine.Option(names = "--from", description = "On this date or later, by this clock.")
+    private LocalDate from;
+
+    @CommandLine.Option(names = "--to", description = "On this date or earlier, by this clock.")
+    private LocalDate to;
+
     @CommandLine.Option(names = "--limit", defaultValue = "50", description = "At most; 50.")
     private int limit;
+
+    private static Instant startOf(LocalDate date) {
+      return date == null ? null : date.atStartOfDay(ZoneId.systemDefault()).toInstant();
+    }
 
     @Override
     public Integer call() {
       Map<String, Object> query = new HashMap<>(Map.of("about", about, "limit", limit));
+      query.put("who", by);
+      query.put("what", what);
+      query.put("from", startOf(from));
+      query.put("to", to == null ? null : startOf(to.plusDays(1)));
       output.list(
+          Views.AuditView.class,
           Service.loggedIn().list(Views.AuditView.class, "/audit", query),
           List.of(
               new Output.Column<>("when", Views.AuditView::at),

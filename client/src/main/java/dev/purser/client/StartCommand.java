@@ -1,6 +1,7 @@
 package dev.purser.client;
 
 import dev.purser.wire.api.ActionViews;
+import dev.purser.wire.api.RunView;
 import dev.purser.wire.api.Views;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -86,12 +87,13 @@ final class StartCommand implements Callable<Integer> {
       return ActionCommand.printEffect(
           service,
           output,
-          new ActionViews.ChangeRequest(null, null, null, null, reason, request, null, null));
+          new ActionViews.ChangeRequest(null, null, null, null, reason, request, null, null, null));
     }
     String once = key == null ? UUID.randomUUID().toString() : key;
     Views.Started started =
         service.post(Views.Started.class, "/starts", request, Map.of("Idempotency-Key", once));
-    output.list(started.runs(), RunCommands.columns(), "nothing was started");
+    output.byTheClockOf(started.runs().stream().map(RunView::zone).toList());
+    output.list(RunView.class, started.runs(), RunCommands.columns(), "nothing was started");
     return 0;
   }
 }

@@ -1,7 +1,10 @@
 package dev.purser.client;
 
+import dev.purser.wire.api.RunView;
 import dev.purser.wire.api.Views;
+import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
@@ -12,25 +15,77 @@ import picocli.CommandLine;
     name = "why",
     mixinStandardHelpOptions = true,
     description = "Why a run is not running: what is missing, since when, who can change it.",
-    footer = {"", "Example: purser why night-manifest/file-manifest@2027-03-04"})
+    footer = {
+      "",
+      "Example: purser why night-manifest/file-manifest@2027-03-04",
+      "Example, of all runs of a stream that are open or have failed: purser why --stream night-manifest"
+    })
 final class WhyCommand implements Callable<Integer> {
+  private static final int MOST = 500;
+
   @CommandLine.Mixin private Output output;
 
-  @CommandLine.Parameters(paramLabel = "RUN", description = "A reference, its tail, or an id.")
+  @CommandLine.Parameters(
+      paramLabel = "RUN",
+      arity = "0..1",
+      description = "A reference, its tail, or an id.")
   private String reference;
+
+  @CommandLine.Option(
+      names = "--stream",
+      description = "All runs of this stream that are open or have failed, instead of one run.")
+  private String stream;
+
+  @CommandLine.Option(
+      names = "--date",
+      description = "With --stream: of this business date; of all up to today if not said.")
+  private LocalDate date;
+
+  @CommandLine.Spec private CommandLine.Model.CommandSpec spec;
 
   @Override
   public Integer call() {
+    if ((reference == null) == (stream == null)) {
+      throw new CommandLine.ParameterException(
+          spec.commandLine(), "why expects either a RUN or --stream STREAM");
+    }
     Service service = Service.loggedIn();
-    long id = RunCommands.find(service, reference).id();
-    Views.WhyView why = service.get(Views.WhyView.class, "/runs/" + id + "/why", Map.of());
+    return stream == null ? one(service) : all(service);
+  }
+
+  private int one(Service service) {
+    RunView run = RunCommands.find(service, reference);
+    Views.WhyView why = service.get(Views.WhyView.class, "/runs/" + run.id() + "/why", Map.of());
+    output.byTheClockOf(List.of(run.zone()));
     output.one(
         why,
         () -> {
-          output.line(why.reference() + "   " + new Output.State(why.state()));
+          output.line(
+              why.reference() + "   " + new Output.State(why.state()) + output.clockInWords());
           output.line(Output.sentence(why.sentence()));
           tree(why.reasons(), "");
         });
+    return 0;
+  }
+
+  private int all(Service service) {
+    Map<String, Object> query = new HashMap<>();
+    query.put("stream", stream);
+    query.put("date", date);
+    query.put("state", "waiting,starting,running,failed,planned");
+    query.put("limit", MOST);
+    Views.RunPage page = service.get(Views.RunPage.class, "/runs", query);
+    output.list(
+        RunView.class,
+        page.runs(),
+        List.of(
+            new Output.Column<>("run", RunView::reference),
+            new Output.Column<>("state", run -> new Output.State(run.state())),
+            new Output.Column<>("why", RunView::sentence)),
+        "no run of " + stream + " is open or has failed");
+    if (page.total() > page.runs().size() && output.isText()) {
+      output.warn(page.runs().size() + " of " + page.total() + " runs; say a --date");
+    }
     return 0;
   }
 
@@ -48,16 +103,16 @@ final class WhyCommand implements Callable<Integer> {
     }
   }
 
-  private static String facts(Views.ReasonView reason) {
+  private String facts(Views.ReasonView reason) {
     List<String> facts = new ArrayList<>();
     if (reason.since() != null) {
-      facts.add("since " + Output.time(reason.since()));
+      facts.add("since " + output.at(reason.since()));
     }
     if (!reason.who().isEmpty()) {
       facts.add("can be changed by " + reason.who());
     }
     if (reason.expected() != null) {
-      facts.add("likely done at " + Output.time(reason.expected()));
+      facts.add("likely done at " + output.at(reason.expected()));
     }
     return String.join(", ", facts);
   }

@@ -43,6 +43,12 @@ class CommandsTest {
     var usage = command.getCommandSpec().usageMessage();
     assertThat(usage.description()).as(command.getCommandName()).isNotEmpty();
     assertThat(usage.description()[0]).matches("(?s)[A-Z].*[.)]");
+    boolean printsItsOwnWay =
+        List.of("schema", "log", "generate-completion", "login", "logout", "help", "feed", "import")
+            .contains(command.getCommandName());
+    assertThat(printsItsOwnWay || command.getCommandSpec().findOption("--output") != null)
+        .as(command.getCommandSpec().qualifiedName() + " prints text, JSON and CSV")
+        .isTrue();
     assertThat(command.getUsageMessage()).contains("-h, --help").doesNotContain("<main class>");
   }
 

@@ -77,7 +77,7 @@ class FileCommandsTest {
             "-o",
             "csv");
     assertThat(ran.out().lines())
-        .containsExactly("date,weekday,holiday,sure", "2027-12-24,Friday,Yule (brannoch),");
+        .containsExactly("date,weekday,holiday,guess", "2027-12-24,Friday,Yule (brannoch),false");
   }
 
   @ParameterizedTest

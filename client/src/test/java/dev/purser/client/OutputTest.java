@@ -15,6 +15,9 @@ import picocli.CommandLine;
 class OutputTest {
   private static final String ESCAPE = "\u001b";
 
+  /** A row of one cell. */
+  record Cell(String cell) {}
+
   /** Prints what it is given. */
   @CommandLine.Command(name = "say")
   static final class Say implements Callable<Integer> {
@@ -23,7 +26,11 @@ class OutputTest {
 
     @Override
     public Integer call() {
-      output.list(cells, List.of(new Output.Column<>("cell", one -> one)), "none");
+      output.list(
+          Cell.class,
+          cells.stream().map(Cell::new).toList(),
+          List.of(new Output.Column<>("cell", Cell::cell)),
+          "none");
       output.line("line " + cells.get(0));
       return 0;
     }

@@ -83,6 +83,7 @@ class ScheduleCommandsTest {
         "Accounts",
         "office",
         List.of("last business day of month, 20:30 UTC"),
+        "",
         pause,
         false,
         2,
@@ -107,25 +108,38 @@ class ScheduleCommandsTest {
         "/api/v1/streams/next",
         List.of(
             new ScheduleViews.StartView(
-                "s", DATE, 1, AT, "UTC", "skipped", 2, true, "it is a Thursday", null, null),
+                "s", DATE, 1, AT, "UTC", "skipped", 2, true, "it is a Thursday", null, null, false),
             new ScheduleViews.StartView(
-                "s", DATE, 2, AT, "UTC", "", 2, false, "", AT.minusSeconds(3_600), AT)));
+                "s", DATE, 2, AT, "UTC", "", 2, false, "", AT.minusSeconds(3_600), AT, true)));
     assertThat(run(new ScheduleCommands.Next(), "s").lines())
         .anySatisfy(
             line ->
                 assertThat(line).contains("2027-03-04#1", "skipped", "a guess", "it is a Thursday"))
-        .anySatisfy(line -> assertThat(line).contains("2027-03-04#2", "yes", "window from"));
+        .anySatisfy(
+            line -> assertThat(line).contains("2027-03-04#2", "no, it is paused", "window from"));
+  }
+
+  private ScheduleViews.MonthCell paused(ScheduleViews.MonthCell cell) {
+    return new ScheduleViews.MonthCell(
+        cell.date(),
+        cell.starts(),
+        cell.closed(),
+        cell.holiday(),
+        cell.reason(),
+        cell.guess(),
+        true);
   }
 
   @Test
   void aMonthIsAGridThatFitsATerminal() {
     List<ScheduleViews.MonthCell> cells =
         List.of(
-            new ScheduleViews.MonthCell(DATE, 1, false, "", "", false),
-            new ScheduleViews.MonthCell(DATE.plusDays(1), 58, false, "", "", false),
-            new ScheduleViews.MonthCell(DATE.plusDays(2), 0, true, "Yule (brannoch)", "", false),
-            new ScheduleViews.MonthCell(DATE.plusDays(3), 0, true, "", "", false),
-            new ScheduleViews.MonthCell(DATE.plusDays(4), 3, false, "", "", true));
+            new ScheduleViews.MonthCell(DATE, 1, false, "", "", false, false),
+            new ScheduleViews.MonthCell(DATE.plusDays(1), 58, false, "", "", false, false),
+            new ScheduleViews.MonthCell(
+                DATE.plusDays(2), 0, true, "Yule (brannoch)", "", false, false),
+            new ScheduleViews.MonthCell(DATE.plusDays(3), 0, true, "", "", false, false),
+            new ScheduleViews.MonthCell(DATE.plusDays(4), 3, false, "", "", true, false));
     answers.put(
         "/api/v1/streams/month",
         new ScheduleViews.MonthView(
@@ -133,7 +147,8 @@ class ScheduleCommandsTest {
             5,
             List.of(
                 new ScheduleViews.MonthRow("a/b", "A", "D", "office", false, cells),
-                new ScheduleViews.MonthRow("c", "C", "D", "office", true, cells))));
+                new ScheduleViews.MonthRow(
+                    "c", "C", "D", "office", true, cells.stream().map(this::paused).toList()))));
     String grid = run(new ScheduleCommands.Month(), "--from", "2027-03-04", "--days", "5");
     assertThat(grid.lines())
         .contains(

@@ -88,6 +88,7 @@ class CommandsTest {
 
   static Stream<String> lists() {
     return Stream.of(
+        "needs",
         "plan",
         "plan --date 2027-03-04",
         "runs",
@@ -111,6 +112,12 @@ class CommandsTest {
         "arrivals",
         "arrivals --unprocessed",
         "outlook --days 2",
+        "outlook --days 2 --stream passenger/night-manifest",
+        "why --stream passenger/night-manifest",
+        "audit --by admin --what publish --from 2026-01-01",
+        "runs --oldest-first --limit 5",
+        "month --days 7",
+        "hosts drain ledger --what-if",
         "find manif",
         "graph passenger/night-manifest");
   }
@@ -128,14 +135,25 @@ class CommandsTest {
     JsonNode all = Harbour.JSON.readTree(json.out());
     assertThat(all.isArray() || all.isObject()).isTrue();
     assertThat(json.err()).isEmpty();
-    if (all.isArray()) {
-      all.forEach(one -> assertThat(one.isObject()).isTrue());
-      Ran csv = line(command, "--output", "csv");
-      assertThat(csv.code()).as(csv.all()).isZero();
-      assertThat(rows(csv.out()))
-          .allSatisfy(row -> assertThat(row).hasSameSizeAs(rows(csv.out()).get(0)));
-    }
+    all.forEach(one -> assertThat(all.isArray() && !one.isObject()).isFalse());
+    Ran csv = line(command, "--output", "csv");
+    assertThat(csv.code()).as(csv.all()).isZero();
+    List<List<String>> rows = rows(csv.out());
+    assertThat(rows).allSatisfy(row -> assertThat(row).hasSameSizeAs(rows.get(0)));
+    assertThat(csv.out()).doesNotContain("~");
+    sameNames(command.startsWith("graph") ? all.get("nodes") : all, rows.get(0));
     times(all);
+  }
+
+  /** What JSON calls by a name, CSV calls by the same. */
+  private static void sameNames(JsonNode json, List<String> header) {
+    for (JsonNode one : json.isArray() && !json.isEmpty() ? json : List.of(json)) {
+      if (one.isObject() && !header.get(0).contains("change.")) {
+        one.propertyNames()
+            .forEach(
+                name -> assertThat(header).anyMatch(cell -> (cell + ".").startsWith(name + ".")));
+      }
+    }
   }
 
   /** The fields of each row, by RFC 4180. */

@@ -37,6 +37,7 @@ public final class Hosts {
   private HostDefinition[] defined;
   private Set<String>[] labels;
   private String[] drained;
+  private long[] drainedAt;
   private boolean[] up;
   private int[] load;
   private long[] lostAt;
@@ -53,6 +54,7 @@ public final class Hosts {
     defined = new HostDefinition[4];
     labels = new Set[4];
     drained = new String[4];
+    drainedAt = new long[4];
     up = new boolean[4];
     load = new int[4];
     lostAt = new long[4];
@@ -67,6 +69,7 @@ public final class Hosts {
     defined = other.defined.clone();
     labels = other.labels.clone();
     drained = other.drained.clone();
+    drainedAt = other.drainedAt.clone();
     up = other.up.clone();
     load = other.load.clone();
     lostAt = other.lostAt.clone();
@@ -85,6 +88,7 @@ public final class Hosts {
       defined = Arrays.copyOf(defined, length);
       labels = Arrays.copyOf(labels, length);
       drained = Arrays.copyOf(drained, length);
+      drainedAt = Arrays.copyOf(drainedAt, length);
       up = Arrays.copyOf(up, length);
       load = Arrays.copyOf(load, length);
       lostAt = Arrays.copyOf(lostAt, length);
@@ -240,9 +244,17 @@ public final class Hosts {
    * The host takes no new work; what is on it goes on.
    *
    * @param note by whom and why, as the end of "it was ..."
+   * @param at since when, epoch milliseconds
    */
-  public void drain(String name, String note) {
-    drained[of(name)] = note;
+  public void drain(String name, String note, long at) {
+    int host = of(name);
+    drained[host] = note;
+    drainedAt[host] = at;
+  }
+
+  /** Since when a drained host is, epoch milliseconds. */
+  public long drainedAt(int host) {
+    return drainedAt[host];
   }
 
   /** A drained host takes work again. */

@@ -38,6 +38,16 @@ public record RunReference(String stream, String job, LocalDate date, int number
     return stream + "/" + job;
   }
 
+  /**
+   * Whether it is of a stream, or of what is in it.
+   *
+   * @param wanted the stream's path, or the last parts of it; empty for any
+   */
+  public boolean isOf(String wanted) {
+    String all = "/" + stream + "/";
+    return wanted.isEmpty() || all.contains("/" + wanted + "/");
+  }
+
   @Override
   public String toString() {
     return path() + "@" + date + "#" + number;

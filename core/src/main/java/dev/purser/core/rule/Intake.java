@@ -56,7 +56,7 @@ public final class Intake implements BoardEvent.Visitor<Void> {
 
   @Override
   public Void visit(BoardEvent.HostDrained event) {
-    course.hosts().drain(event.host(), event.note());
+    course.hosts().drain(event.host(), event.note(), event.at());
     course.tryAll();
     return null;
   }

@@ -84,8 +84,31 @@ final class Lacking {
         Why.What.HOST,
         String.valueOf(hosts.placement(placement)),
         hostText(run, placement),
-        since(run),
-        full ? "" : "an administrator");
+        hostSince(run, hosts.candidates(placement)),
+        full ? "" : whoGivesHost(hosts.candidates(placement)));
+  }
+
+  /** Since when the only host that comes into question does not take it; else since it waits. */
+  private long hostSince(int run, int[] candidates) {
+    Hosts hosts = course.hosts();
+    if (candidates.length != 1) {
+      return since(run);
+    }
+    int host = candidates[0];
+    long since = !hosts.isUp(host) ? hosts.lostAt(host) : drainedSince(host);
+    return since > 0 ? since : since(run);
+  }
+
+  private long drainedSince(int host) {
+    return course.hosts().drained(host) == null ? 0 : course.hosts().drainedAt(host);
+  }
+
+  /** An operator can return what was drained; to bring a host back is for who runs it. */
+  private String whoGivesHost(int[] candidates) {
+    Hosts hosts = course.hosts();
+    boolean drained =
+        Arrays.stream(candidates).anyMatch(host -> hosts.isUp(host) && hosts.drained(host) != null);
+    return drained ? OPERATOR : "an administrator";
   }
 
   private String hostText(int run, int number) {
@@ -112,7 +135,8 @@ final class Lacking {
       return "is not connected" + (since > 0 ? " since " + spec.clock(since) : "");
     }
     if (hosts.drained(host) != null) {
-      return "takes no new work, it was " + hosts.drained(host);
+      String since = course.spec(run).clock(hosts.drainedAt(host));
+      return "takes no new work since " + since + ", it was " + hosts.drained(host);
     }
     return hosts.isFull(host)
         ? "has all the " + hosts.atMost(host) + " attempts that it takes at once"
@@ -132,7 +156,7 @@ final class Lacking {
                 + some(others)
                 + (others.size() == 1 ? " is" : " are")
                 + " at work",
-        since(run),
+        sinceTaken(run, needs[at]),
         "");
   }
 
@@ -154,7 +178,16 @@ final class Lacking {
             + (holders.isEmpty() ? "" : "; held by " + some(holders))
             + (ahead.isEmpty() ? "" : "; before it in line: " + some(ahead));
     boolean never = needs[at + 1] > units.total(needs, at);
-    return WhyTeller.reason(Why.What.CAPACITY, name, text, since(run), never ? OPERATOR : "");
+    return WhyTeller.reason(
+        Why.What.CAPACITY, name, text, sinceTaken(run, needs[at]), never ? OPERATOR : "");
+  }
+
+  /** Since when those that hold units hold them, the first of them; else since it waits. */
+  private long sinceTaken(int run, int what) {
+    return Arrays.stream(course.units().holders(what))
+        .mapToLong(this::since)
+        .min()
+        .orElse(since(run));
   }
 
   private int[] ahead(int run, int what) {

@@ -32,7 +32,12 @@ final class Standing {
     String note = runs.notes.get(run);
     String at = course.spec(reader).clock(since(run));
     return switch (state) {
-      case PLANNED -> name + " is due at " + course.spec(reader).clock(runs.due.get(run));
+      case PLANNED ->
+          name
+              + " is "
+              + (course.isHeld(run) ? course.holdAt(run) + " and " : "")
+              + "due at "
+              + course.spec(reader).clock(runs.due.get(run));
       case WAITING -> name + " is itself waiting since " + at;
       case STARTING -> name + " is starting " + place(run);
       case RUNNING ->
@@ -58,7 +63,8 @@ final class Standing {
           "It is due at "
               + course.spec(run).clock(runs.due.get(run))
               + (note.isEmpty() ? "" : ", " + note)
-              + (course.isHeld(run) ? ", and is " + course.holdAt(run) : "");
+              + (course.isHeld(run) ? ", and is " + course.holdAt(run) : "")
+              + inTheWay(reasons);
       case WAITING ->
           reasons.isEmpty()
               ? "It is about to start"
@@ -89,6 +95,16 @@ final class Standing {
                   + (note.isEmpty() ? "" : "; " + note);
       case SUCCEEDED, FAILED, CANCELLED, SKIPPED -> ended(run);
     };
+  }
+
+  /** What stands in the way of a run that is not due yet, but for its own hold. */
+  private static String inTheWay(List<Why.Reason> reasons) {
+    String others =
+        reasons.stream()
+            .filter(reason -> reason.what() != Why.What.HOLD)
+            .map(Why.Reason::text)
+            .collect(Collectors.joining("; "));
+    return others.isEmpty() ? "" : "; in its way already: " + others;
   }
 
   private String ended(int run) {

@@ -63,7 +63,7 @@ public record Why(String sentence, List<Reason> reasons) {
    */
   public record Reason(
       What what, String about, String text, long since, String who, long run, List<Reason> below) {
-    private boolean isFileAlone() {
+    boolean isFileAlone() {
       return (who.isEmpty() || what == What.FILE) && below.stream().allMatch(Reason::isFileAlone);
     }
 

@@ -36,8 +36,36 @@ public final class WhyTeller {
   /** Why the run at an index is not running, or what has become of it. */
   public Why tell(int run) {
     List<Why.Reason> reasons =
-        course.stateAt(run) == RunState.WAITING ? missing(run, 0) : List.of();
+        switch (course.stateAt(run)) {
+          case WAITING -> missing(run, 0);
+          case PLANNED -> inTheWay(run);
+          default -> List.of();
+        };
     return new Why(standing.sentence(run, reasons), reasons);
+  }
+
+  /**
+   * What of a run that is not due yet will not come right by itself: what a person must see to,
+   * before the night rather than in it. Files, hosts and units may still come.
+   */
+  private List<Why.Reason> inTheWay(int run) {
+    told.add(run);
+    List<Why.Reason> reasons = new ArrayList<>(held(run));
+    if (course.gate(run) != Answer.YES) {
+      reasons.add(step(course.ties().parent(run), run, 0));
+    }
+    if (!runs.has(run, Marks.START_NOW)) {
+      reasons.addAll(unmet(course.ties().condition(run), run, 0));
+    }
+    reasons.removeIf(reason -> !reason.hangsOnPerson() || reason.isFileAlone());
+    return reasons;
+  }
+
+  private List<Why.Reason> held(int run) {
+    String hold = course.holdAt(run);
+    return hold.isEmpty()
+        ? List.of()
+        : List.of(reason(Why.What.HOLD, "", "it is " + hold, 0, OPERATOR));
   }
 
   private long since(int run) {
@@ -47,11 +75,7 @@ public final class WhyTeller {
   /** All that keeps a waiting run from starting. */
   private List<Why.Reason> missing(int run, int depth) {
     told.add(run);
-    List<Why.Reason> reasons = new ArrayList<>();
-    String hold = course.holdAt(run);
-    if (!hold.isEmpty()) {
-      reasons.add(reason(Why.What.HOLD, "", "it is " + hold, since(run), OPERATOR));
-    }
+    List<Why.Reason> reasons = new ArrayList<>(held(run));
     if (runs.retryAt.get(run) > course.now()) {
       reasons.add(
           reason(
@@ -241,7 +265,7 @@ public final class WhyTeller {
     int target = on.target();
     if (target < 0) {
       return reason(
-          Why.What.RUN, on.path(), notPlanned(on.path(), run, on.previous()), since(run), OPERATOR);
+          Why.What.RUN, on.path(), notPlanned(on.path(), run, on.previous()), 0, OPERATOR);
     }
     String asked = on.outcome().word() + on.codes().map(codes -> " with code " + codes).orElse("");
     String name =
@@ -278,8 +302,7 @@ public final class WhyTeller {
 
   private Why.Reason onRunning(Condition.OnRunning on, int run, int depth) {
     if (on.target() < 0) {
-      return reason(
-          Why.What.RUN, on.path(), notPlanned(on.path(), run, false), since(run), OPERATOR);
+      return reason(Why.What.RUN, on.path(), notPlanned(on.path(), run, false), 0, OPERATOR);
     }
     if (on.wanted()) {
       return about(Why.What.RUN, on.target(), path(on.target()), "running", run, depth);
@@ -323,11 +346,7 @@ public final class WhyTeller {
   private Why.Reason onValue(Condition.OnValue on, int run, int depth) {
     if (on.target() < 0) {
       return reason(
-          Why.What.VALUE,
-          on.name(),
-          notPlanned(on.path(), run, on.previous()),
-          since(run),
-          OPERATOR);
+          Why.What.VALUE, on.name(), notPlanned(on.path(), run, on.previous()), 0, OPERATOR);
     }
     if (!course.stateAt(on.target()).isEnded()) {
       return about(Why.What.VALUE, on.target(), on.path(), "", run, depth);

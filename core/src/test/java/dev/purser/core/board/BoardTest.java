@@ -395,9 +395,11 @@ class BoardTest {
       RandomDay.play(pier, random, 1);
       for (RunSpec run : pier.board.runs()) {
         RunState state = pier.board.status(run.id()).orElseThrow().state();
-        assertThat(pier.board.why(run.id()).reasons().isEmpty())
-            .as(step + ": " + run.run().reference() + " " + state)
-            .isEqualTo(state != RunState.WAITING);
+        if (state != RunState.PLANNED) { // what is due later may have something in its way already
+          assertThat(pier.board.why(run.id()).reasons().isEmpty())
+              .as(step + ": " + run.run().reference() + " " + state)
+              .isEqualTo(state != RunState.WAITING);
+        }
       }
       BoardView.CapacityState slots = pier.board.capacity("ledger-slots");
       assertThat(slots.taken()).isGreaterThanOrEqualTo(0);

@@ -142,7 +142,8 @@ class HostsTest {
     pier.at(1);
     assertThat(started(pier)).containsExactly("a on quay-north", "c on quay-south");
     assertThat(pier.why("b"))
-        .isEqualTo("It waits: host quay-north takes no new work, it was drained by ida: disk");
+        .isEqualTo(
+            "It waits: host quay-north takes no new work since 21:30 Oslo, it was drained by ida: disk");
     pier.begin("a").end("a", 0);
     assertThat(pier.state("a")).isEqualTo(RunState.SUCCEEDED);
     assertThat(pier.board.drainedHosts()).isEqualTo(Map.of("quay-north", "drained by ida: disk"));

@@ -26,6 +26,56 @@ class WhyTest {
     assertThat(pier.why("a")).isEqualTo("It is due at 21:30 Oslo, and is held by ida: because");
   }
 
+  /** Whoever looks before the night sees what will not come right by itself, and nothing else. */
+  @Test
+  void whatStandsInTheWayOfARunIsSaidBeforeItIsDue() {
+    Pier pier =
+        new Pier(
+            """
+            a: { host: quay-north, run: x }
+            b: { host: quay-north, run: x, waits-for: a succeeded }
+            c: { host: quay-north, run: x, waits-for: b succeeded and file harbour-feed arrived }
+            """);
+    assertThat(pier.why("c")).isEqualTo("It is due at 21:30 Oslo");
+    assertThat(pier.board.why(pier.id("c")).hangsOnPerson()).isFalse();
+    pier.act("b", Action.HOLD);
+    assertThat(pier.why("b")).isEqualTo("It is due at 21:30 Oslo, and is held by ida: because");
+    assertThat(pier.why("c"))
+        .isEqualTo(
+            "It is due at 21:30 Oslo; in its way already: night/b is held by ida: because and due"
+                + " at 21:30 Oslo");
+    pier.act("b", Action.CANCEL);
+    assertThat(pier.why("c"))
+        .startsWith("It is due at 21:30 Oslo; in its way already: night/b was cancelled by ida");
+    assertThat(pier.board.why(pier.id("c")).reasons()).hasSize(1);
+  }
+
+  /** Since when is said of the cause, not of the run that it keeps waiting. */
+  @Test
+  void sinceIsTheCausesOwn() {
+    Pier pier =
+        new Pier(
+            """
+            early: { host: quay-south, run: x, takes: { ledger-slots: 1 } }
+            late: { host: quay-north, run: x, takes: { ledger-slots: 1 } }
+            alone: { host: quay-north, run: x }
+            """);
+    pier.apply(new BoardEvent.HostDrained(Pier.minute(-20), "quay-north", "drained by ida: disk"));
+    pier.at(0).begin("early").at(30);
+    Why.Reason drained = pier.board.why(pier.id("alone")).reasons().get(0);
+    assertThat(drained.since()).isEqualTo(Pier.minute(-20));
+    assertThat(drained.who()).isEqualTo("an operator");
+    assertThat(drained.text())
+        .isEqualTo(
+            "host quay-north takes no new work since 21:10 Oslo, it was drained by ida: disk");
+    pier.apply(new BoardEvent.HostReturned(Pier.minute(31), "quay-north"));
+    Why.Reason taken = pier.board.why(pier.id("late")).reasons().get(0);
+    assertThat(taken.what()).isEqualTo(Why.What.CAPACITY);
+    assertThat(taken.since()).isEqualTo(Pier.minute(0));
+    pier.act("late", Action.HOLD);
+    assertThat(pier.board.why(pier.id("late")).reasons().get(0).since()).isZero();
+  }
+
   @Test
   void theTreeGoesDownToWhatIsReallyMissingAndSaysWhoCanChangeIt() {
     Pier pier =

@@ -177,6 +177,9 @@ class ActionController {
         default -> throw new NotUnderstood("a " + scope + " can be held and released only");
       };
     }
+    if (request.host() != null) {
+      return HostController.wish(request.action(), request.host());
+    }
     return request.capacity() != null ? units(request.capacity()) : onRuns(request);
   }
 

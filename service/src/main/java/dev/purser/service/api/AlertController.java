@@ -18,6 +18,7 @@ import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.Size;
 import java.time.Clock;
+import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import org.springframework.http.MediaType;
@@ -134,9 +135,13 @@ class AlertController {
   @Paged(by = "id", newestFirst = true)
   List<Views.AuditView> audit(
       @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String about,
+      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String who,
+      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String what,
+      @RequestParam(required = false) Instant from,
+      @RequestParam(required = false) Instant to,
       @RequestParam(defaultValue = "9223372036854775807") long before,
       @RequestParam(defaultValue = "100") @Min(1) @Max(MOST) int limit) {
-    return audit.list(about, before, limit).stream()
+    return audit.list(new AuditTrail.Filter(about, who, what, from, to), before, limit).stream()
         .map(
             row ->
                 new Views.AuditView(

@@ -10,6 +10,7 @@ import dev.purser.core.run.RunStatus;
 import dev.purser.service.action.Actions;
 import dev.purser.service.action.Drain;
 import dev.purser.service.action.TakeBack;
+import dev.purser.service.action.Wish;
 import dev.purser.service.agent.AgentLink;
 import dev.purser.service.agent.HostRecords;
 import dev.purser.service.agent.HostRow;
@@ -149,6 +150,16 @@ class HostController {
             machine.disk());
   }
 
+  /** What is wanted of a host, by its word. */
+  static Wish wish(String action, String host) {
+    return switch (action == null ? "" : action) {
+      case "drain" -> new Drain(host);
+      case "return" -> new TakeBack(host);
+      default ->
+          throw new NotUnderstood("\"" + action + "\" cannot be done to a host; drain or return");
+    };
+  }
+
   /** Drains a host, or returns it. */
   @PostMapping("/api/v1/hosts/{name}/actions")
   Views.HostView act(
@@ -165,13 +176,7 @@ class HostController {
               + Nearest.hint(name, list().stream().map(Views.HostView::name).toList()));
     }
     String reason = request.reason() == null ? "" : request.reason();
-    switch (request.action() == null ? "" : request.action()) {
-      case "drain" -> actions.act(new Drain(name), Asking.actor(who, http), reason);
-      case "return" -> actions.act(new TakeBack(name), Asking.actor(who, http), reason);
-      default ->
-          throw new NotUnderstood(
-              "\"" + request.action() + "\" cannot be done to a host; drain or return");
-    }
+    actions.act(wish(request.action(), name), Asking.actor(who, http), reason);
     live.hostsChanged();
     return list().stream().filter(host -> host.name().equals(name)).findFirst().orElseThrow();
   }

@@ -48,6 +48,9 @@ class RunController {
   private static final int MOST = 1_000;
   private static final int OUTPUT_PIECE = 256 * 1024;
 
+  private static final String OLDEST = "oldest";
+  private static final String NEWEST = "newest";
+
   private final RunRecords runs;
   private final RunViews views;
   private final OutputStore outputs;
@@ -70,7 +73,12 @@ class RunController {
     this.plan = plan;
   }
 
-  /** Runs, filtered, a page at a time. */
+  /**
+   * Runs, filtered, a page at a time.
+   *
+   * @param order {@code oldest} or {@code newest} first; the newest are those up to today where
+   *     neither dates nor states are asked for
+   */
   @GetMapping("/runs")
   Views.RunPage list(
       @RequestParam(required = false) LocalDate date,
@@ -83,8 +91,10 @@ class RunController {
       @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String department,
       @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String tag,
       @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String text,
+      @RequestParam(defaultValue = OLDEST) @Size(max = Limits.NAME) String order,
       @RequestParam(defaultValue = "") @Size(max = Limits.REASON) String cursor,
       @RequestParam(defaultValue = "200") @Min(1) @Max(MOST) int limit) {
+    boolean newest = isNewest(order);
     List<String> states = Arrays.stream(state.split(",")).filter(s -> !s.isBlank()).toList();
     for (String one : states) {
       if (RunState.of(one).isEmpty()) {
@@ -95,7 +105,7 @@ class RunController {
     RunRecords.Filter filter =
         new RunRecords.Filter(
             date == null ? from : date,
-            date == null ? to : date,
+            date == null ? last(to, newest && from == null && states.isEmpty()) : date,
             stream,
             job,
             states,
@@ -103,10 +113,21 @@ class RunController {
             department,
             tag,
             text);
-    List<RunRow> found = runs.list(filter, cursor, limit);
+    List<RunRow> found = runs.list(filter, cursor, limit, newest);
     String next = found.size() < limit ? "" : RunRecords.cursorAfter(found.get(found.size() - 1));
     long total = cursor.isEmpty() ? runs.count(filter) : -1;
     return new Views.RunPage(views.views(found), next, total);
+  }
+
+  private static boolean isNewest(String order) {
+    if (!List.of(OLDEST, NEWEST).contains(order)) {
+      throw new NotUnderstood("\"" + order + "\" is not an order; expected oldest or newest");
+    }
+    return order.equals(NEWEST);
+  }
+
+  private LocalDate last(LocalDate to, boolean upToToday) {
+    return to == null && upToToday ? plan.today() : to;
   }
 
   /**

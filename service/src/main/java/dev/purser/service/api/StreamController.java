@@ -4,6 +4,7 @@ import dev.purser.core.calendar.Calendars;
 import dev.purser.core.calendar.DayExplainer;
 import dev.purser.core.calendar.DayRule;
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.definition.StartsOn;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.icalendar.CalendarWriter;
 import dev.purser.core.plan.Planner;
@@ -131,6 +132,7 @@ class StreamController {
         stream.department(),
         stream.calendar(),
         stream.schedule().stream().map(Schedule::toString).toList(),
+        stream.startsOn().map(StartsOn::watch).orElse(""),
         pause == null
             ? null
             : new ScheduleViews.PauseView(pause.since, pause.until, pause.who, pause.reason),
@@ -170,7 +172,7 @@ class StreamController {
     return next(found, planner, count).stream().map(start -> view(found, start, planner)).toList();
   }
 
-  private static ScheduleViews.StartView view(Stream stream, StreamStart start, Planner planner) {
+  private ScheduleViews.StartView view(Stream stream, StreamStart start, Planner planner) {
     Optional<Window> window = start.start().window();
     Calendars calendars = planner.definitions().calendarsOf(stream);
     return new ScheduleViews.StartView(
@@ -184,7 +186,8 @@ class StreamController {
         start.guess(),
         DayExplainer.inOneLine(DayExplainer.explain(start.entry().days(), start.date(), calendars)),
         window.map(Window::start).orElse(null),
-        window.map(Window::end).orElse(null));
+        window.map(Window::end).orElse(null),
+        pauses.isPausedOn(stream.path(), start.date()));
   }
 
   /** Streams with a schedule down, days across. */
@@ -239,7 +242,8 @@ class StreamController {
               !calendars.isBusinessDay("", date),
               CalendarController.holiday(date, calendars, looked),
               DayExplainer.inOneLine(DayExplainer.explain(rule, date, calendars)),
-              guesses.getOrDefault(date, false)));
+              guesses.getOrDefault(date, false),
+              starts.containsKey(date) && pauses.isPausedOn(stream.path(), date)));
     }
     return new ScheduleViews.MonthRow(
         stream.path(),
@@ -335,14 +339,13 @@ class StreamController {
     Stream found = found(stream, definitions);
     Planner planner = new Planner(definitions);
     Duration usual = runs.usualSpan(stream, clock.instant().minus(Duration.ofDays(60)));
-    boolean paused = pauses.all().containsKey(stream);
     List<CalendarWriter.Entry> entries = new ArrayList<>();
     LocalDate today = plan.today();
     for (StreamStart start : planner.starts(found, today, today.plusDays(days - 1L))) {
       entries.add(
           new CalendarWriter.Entry(
               stream + "@" + start.date() + "#" + start.number(),
-              found.title() + (paused ? " (paused)" : ""),
+              found.title() + (pauses.isPausedOn(stream, start.date()) ? " (paused)" : ""),
               start.at(),
               start.at().plus(usual),
               "Business date "

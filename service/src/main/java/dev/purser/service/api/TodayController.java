@@ -97,6 +97,16 @@ class TodayController {
     return new Views.TodayView(wanted, clock.instant(), counts, needs(both), streams(both));
   }
 
+  /** What needs a person now, the most urgent first: of today, and what is open of before. */
+  @GetMapping("/needs")
+  @Paged(by = "reference")
+  List<Views.NeedView> needs() {
+    LocalDate today = plan.today();
+    List<RunView> all = new ArrayList<>(stillOpen(today));
+    all.addAll(views.views(runs.list(RunRecords.Filter.of(today), "", MOST_RUNS)));
+    return needs(all);
+  }
+
   /** Starts of earlier dates of which something is open: just after midnight, last night's work. */
   private List<RunView> stillOpen(LocalDate today) {
     Set<LocalDate> dates = new TreeSet<>();
@@ -212,9 +222,11 @@ class TodayController {
   @Paged(by = "reference")
   List<Views.OutlookView> outlook(
       @RequestParam(required = false) LocalDate from,
-      @RequestParam(defaultValue = "2") @Min(1) @Max(400) int days) {
+      @RequestParam(defaultValue = "2") @Min(1) @Max(400) int days,
+      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String stream) {
     Planner planner = new Planner(engine.definitions());
     return outlooks.days(from == null ? plan.today() : from, days).stream()
+        .filter(outlook -> outlook.run().run().reference().isOf(stream))
         .map(outlook -> OutlookViews.view(outlook, planner))
         .toList();
   }

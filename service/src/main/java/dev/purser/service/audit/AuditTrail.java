@@ -3,6 +3,7 @@ package dev.purser.service.audit;
 import dev.purser.core.problem.Shorten;
 import jakarta.persistence.EntityManager;
 import java.time.Clock;
+import java.time.Instant;
 import java.util.List;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -10,6 +11,8 @@ import org.springframework.transaction.annotation.Transactional;
 /** Writes and reads the audit trail. */
 @Component
 public class AuditTrail {
+  private static final Instant END = Instant.parse("9999-12-31T00:00:00Z");
+
   private final EntityManager rows;
   private final Clock clock;
 
@@ -46,19 +49,41 @@ public class AuditTrail {
   }
 
   /**
+   * What of the trail is asked for.
+   *
+   * @param about a piece of what it was done to; empty for anything
+   * @param who did it, by name; empty for anybody
+   * @param what was done, by its word; empty for anything
+   * @param from not before; null for no limit
+   * @param to before; null for no limit
+   */
+  public record Filter(String about, String who, String what, Instant from, Instant to) {}
+
+  /** Entries about something, newest first. */
+  @Transactional(readOnly = true)
+  public List<AuditRow> list(String about, long before, int most) {
+    return list(new Filter(about, "", "", null, null), before, most);
+  }
+
+  /**
    * Entries, newest first.
    *
-   * @param about with this in what they are about; empty for all
    * @param before only entries with a smaller id: {@link Long#MAX_VALUE} for the newest
    * @param most rows at most
    */
   @Transactional(readOnly = true)
-  public List<AuditRow> list(String about, long before, int most) {
+  public List<AuditRow> list(Filter filter, long before, int most) {
     return rows.createQuery(
-            "from AuditRow a where a.id < :before and a.about like :about order by a.id desc",
+            "from AuditRow a where a.id < :before and a.about like :about"
+                + " and (:who = '' or a.who = :who) and (:what = '' or a.what = :what)"
+                + " and a.at >= :from and a.at < :to order by a.id desc",
             AuditRow.class)
         .setParameter("before", before)
-        .setParameter("about", "%" + about + "%")
+        .setParameter("about", "%" + filter.about() + "%")
+        .setParameter("who", filter.who())
+        .setParameter("what", filter.what())
+        .setParameter("from", filter.from() == null ? Instant.EPOCH : filter.from())
+        .setParameter("to", filter.to() == null ? END : filter.to())
         .setMaxResults(most)
         .getResultList();
   }

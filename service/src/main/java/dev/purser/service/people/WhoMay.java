@@ -38,6 +38,7 @@ public final class WhoMay {
           viewer("GET", "/api/v1/openapi.yaml"),
           viewer("GET", "/api/v1/health"),
           viewer("GET", "/api/v1/today"),
+          viewer("GET", "/api/v1/needs"),
           viewer("GET", "/api/v1/plan"),
           viewer("GET", "/api/v1/outlook"),
           viewer("GET", "/api/v1/changes"),

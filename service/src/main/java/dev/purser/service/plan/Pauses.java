@@ -72,7 +72,13 @@ public class Pauses {
     return known;
   }
 
-  /** Whether a stream is paused. */
+  /** Whether a stream is paused on a date, as far as is known now. */
+  public boolean isPausedOn(String stream, LocalDate date) {
+    PauseRow row = all().get(stream);
+    return row != null && (row.until == null || date.isBefore(row.until));
+  }
+
+  /** Whether a stream is paused now. */
   public boolean isPaused(String stream) {
     return all().containsKey(stream);
   }

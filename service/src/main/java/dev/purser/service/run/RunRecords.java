@@ -182,6 +182,13 @@ public class RunRecords {
    * @param cursor what the page before gave; empty for the first
    */
   public List<RunRow> list(Filter filter, String cursor, int limit) {
+    return list(filter, cursor, limit, false);
+  }
+
+  /** The same, or the other way round. */
+  public List<RunRow> list(Filter filter, String cursor, int limit, boolean newestFirst) {
+    String after = newestFirst ? "<" : ">";
+    String way = newestFirst ? " desc" : "";
     StringBuilder query = new StringBuilder("from RunRow r where 1 = 1");
     Map<String, Object> values = new HashMap<>();
     where(filter, query, values);
@@ -189,7 +196,10 @@ public class RunRecords {
       String[] parts = cursor.split(",", -1);
       query.append(
           " and (r.businessDate > :cd or (r.businessDate = :cd and (r.due > :cu or (r.due = :cu and"
-              + " r.id > :ci))))");
+                  .replace(">", after)
+              + " r.id "
+              + after
+              + " :ci))))");
       try {
         values.put("cd", LocalDate.parse(parts[0]));
         values.put("cu", Instant.parse(parts[1]));
@@ -198,7 +208,7 @@ public class RunRecords {
         throw new NotUnderstood("\"" + cursor + "\" is not a cursor of this list", e);
       }
     }
-    query.append(" order by r.businessDate, r.due, r.id");
+    query.append(" order by r.businessDate" + way + ", r.due" + way + ", r.id" + way);
     TypedQuery<RunRow> typed = rows.createQuery(query.toString(), RunRow.class);
     values.forEach(typed::setParameter);
     return typed.setMaxResults(limit).getResultList();

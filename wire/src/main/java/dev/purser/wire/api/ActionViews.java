@@ -14,12 +14,14 @@ public final class ActionViews {
 
   /**
    * Something that a person wants done: exactly one of an action on runs, a start, a scope to be
-   * held or released, and a capacity to be changed.
+   * held or released, a capacity to be changed, and a host to be drained or returned.
    *
    * @param action on the runs; or {@code hold} or {@code release} with a scope
    * @param runs ids
    * @param priority with action {@code priority}, 0 to 100
    * @param startAt with action {@code start-at}
+   * @param host a host's name, with action {@code drain} or {@code return}; only to ask what it
+   *     would do
    */
   public record ChangeRequest(
       @Size(max = Limits.NAME) String action,
@@ -29,7 +31,8 @@ public final class ActionViews {
       @Size(max = Limits.REASON) String reason,
       @Valid Views.StartRequest start,
       @Valid Scope scope,
-      @Valid Units capacity) {}
+      @Valid Units capacity,
+      @Size(max = Limits.NAME) String host) {}
 
   /**
    * What is held until it is released.
@@ -129,9 +132,11 @@ public final class ActionViews {
    * @param id the job's full path, or {@code file NAME}
    * @param kind {@code command}, {@code approval}, {@code stream}, {@code file} or {@code other}: a
    *     job of another stream
+   * @param waitsFor what a job waits for, as it is written; empty for nothing
    * @param run its run on the date; null where there is none
    */
-  public record NodeView(String id, String label, String title, String kind, RunView run) {}
+  public record NodeView(
+      String id, String label, String title, String kind, String waitsFor, RunView run) {}
 
   /**
    * What one job asks of another.

@@ -74,7 +74,8 @@ public final class ScheduleViews {
   /**
    * A stream and its schedule.
    *
-   * @param schedule its entries in words; none for one that people start
+   * @param schedule its entries in words; none for one that people or files start
+   * @param startsOn the file watch whose files start it; empty for none
    * @param pause missing where it is not paused
    * @param next when it starts next, were it not paused
    */
@@ -85,6 +86,7 @@ public final class ScheduleViews {
       String department,
       String calendar,
       List<String> schedule,
+      String startsOn,
       PauseView pause,
       boolean windows,
       int jobs,
@@ -99,6 +101,7 @@ public final class ScheduleViews {
    *
    * @param shift what a clock change does to it: empty, {@code skipped} or {@code twice}
    * @param reason why its date is picked
+   * @param paused whether it will not happen because the stream is paused then
    */
   public record StartView(
       String stream,
@@ -111,7 +114,8 @@ public final class ScheduleViews {
       boolean guess,
       String reason,
       Instant windowStart,
-      Instant windowEnd) {}
+      Instant windowEnd,
+      boolean paused) {}
 
   /** Streams down, days across. */
   public record MonthView(LocalDate from, int days, List<MonthRow> streams) {}
@@ -130,9 +134,16 @@ public final class ScheduleViews {
    *
    * @param closed whether the stream's calendar is closed on it
    * @param reason why it has starts or not
+   * @param paused whether its starts will not happen because the stream is paused then
    */
   public record MonthCell(
-      LocalDate date, int starts, boolean closed, String holiday, String reason, boolean guess) {}
+      LocalDate date,
+      int starts,
+      boolean closed,
+      String holiday,
+      String reason,
+      boolean guess,
+      boolean paused) {}
 
   /** Files to be looked at; {@code days} ahead, 400 where nothing is said. */
   public record PreviewRequest(

@@ -69,7 +69,13 @@ public final class GraphViews {
   private void node(String path, Job job) {
     nodes.put(
         path,
-        new ActionViews.NodeView(path, job.name(), job.title(), job.work().kind(), runs.get(path)));
+        new ActionViews.NodeView(
+            path,
+            job.name(),
+            job.title(),
+            job.work().kind(),
+            job.waitsFor().map(Prerequisite::toString).orElse(""),
+            runs.get(path)));
   }
 
   /** The arrows to a job from what it asks for. */
@@ -106,7 +112,8 @@ public final class GraphViews {
     @Override
     public Void visit(Prerequisite.FileArrived file) {
       String id = "file " + file.watch();
-      nodes.putIfAbsent(id, new ActionViews.NodeView(id, file.watch(), "file watch", "file", null));
+      nodes.putIfAbsent(
+          id, new ActionViews.NodeView(id, file.watch(), "file watch", "file", "", null));
       return from(id, "arrived");
     }
 
@@ -152,7 +159,7 @@ public final class GraphViews {
               .or(() -> definitions.stream(target.name()).map(Stream::title))
               .orElse(path);
       String id = job.isPresent() ? path : target.name();
-      nodes.putIfAbsent(id, new ActionViews.NodeView(id, id, title, "other", runs.get(id)));
+      nodes.putIfAbsent(id, new ActionViews.NodeView(id, id, title, "other", "", runs.get(id)));
       return id;
     }
     return path;

@@ -15,6 +15,7 @@ import dev.purser.core.schedule.StartTimes;
 import dev.purser.core.why.Why;
 import dev.purser.service.board.Engine;
 import dev.purser.service.outlook.OutlookKeeper;
+import dev.purser.service.run.RunRecords;
 import dev.purser.service.run.RunRow;
 import dev.purser.wire.api.ActionViews;
 import dev.purser.wire.api.RunView;
@@ -36,12 +37,14 @@ import org.springframework.stereotype.Component;
 public class RunViews {
   private final Engine engine;
   private final OutlookKeeper outlooks;
+  private final RunRecords records;
 
   /** The engine waits while somebody looks: nobody looks for long. */
   private static final int AT_ONCE = 50;
 
-  RunViews(Engine engine, OutlookKeeper outlooks) {
+  RunViews(Engine engine, OutlookKeeper outlooks, RunRecords records) {
     this.engine = engine;
+    this.records = records;
     this.outlooks = outlooks;
   }
 
@@ -155,6 +158,7 @@ public class RunViews {
    */
   public Views.WhyView why(RunRow row) {
     Map<Long, RunOutlook> current = outlooks.current();
+    Instant heldSince = heldSince(row);
     return engine.look(
         board -> {
           if (board.run(row.id).isEmpty()) {
@@ -165,20 +169,39 @@ public class RunViews {
               row.reference(),
               board.status(row.id).orElseThrow().state().word(),
               why.sentence(),
-              why.reasons().stream().map(reason -> reason(reason, board, current)).toList());
+              why.reasons().stream()
+                  .map(
+                      reason ->
+                          reason(
+                              reason,
+                              board,
+                              current,
+                              reason.what() == Why.What.HOLD ? heldSince : null))
+                  .toList());
         });
   }
 
+  /** When it was held as it is now, by what happened to it; null where it is not held itself. */
+  private Instant heldSince(RunRow row) {
+    return row.hold.isEmpty()
+        ? null
+        : records.moments(row.id).stream()
+            .filter(moment -> moment.note.equals(row.hold))
+            .map(moment -> moment.at)
+            .reduce((first, last) -> last)
+            .orElse(null);
+  }
+
   private static Views.ReasonView reason(
-      Why.Reason reason, BoardView board, Map<Long, RunOutlook> outlooks) {
+      Why.Reason reason, BoardView board, Map<Long, RunOutlook> outlooks, Instant since) {
     RunOutlook outlook = outlooks.get(reason.run());
     return new Views.ReasonView(
         reason.text(),
-        instant(reason.since()),
+        since == null ? instant(reason.since()) : since,
         reason.who(),
         board.run(reason.run()).map(run -> run.run().reference().toString()).orElse(""),
         outlook == null ? null : instant(outlook.end()),
-        reason.below().stream().map(below -> reason(below, board, outlooks)).toList());
+        reason.below().stream().map(below -> reason(below, board, outlooks, null)).toList());
   }
 
   /** What can be done to a run now, in words; nothing to one that is past. */

@@ -1,0 +1,36 @@
+package dev.purser.client;
+
+import dev.purser.wire.api.Views;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import picocli.CommandLine;
+
+/** {@code purser needs}. */
+@CommandLine.Command(
+    name = "needs",
+    mixinStandardHelpOptions = true,
+    description = "What needs a person now, the most urgent first.",
+    footer = {"", "Example: purser needs"})
+final class NeedsCommand implements Callable<Integer> {
+  @CommandLine.Mixin private Output output;
+
+  @Override
+  public Integer call() {
+    output.list(
+        Views.NeedView.class,
+        Service.loggedIn().list(Views.NeedView.class, "/needs", Map.of()),
+        List.of(
+            new Output.Column<>("", need -> need.urgent() ? "!" : ""),
+            new Output.Column<>("what", Views.NeedView::kindTitle),
+            new Output.Column<>("about", NeedsCommand::about),
+            new Output.Column<>("since", Views.NeedView::since),
+            new Output.Column<>("text", Views.NeedView::text)),
+        "nothing needs a person now");
+    return 0;
+  }
+
+  private static String about(Views.NeedView need) {
+    return need.reference().isEmpty() ? need.title() : need.reference();
+  }
+}
