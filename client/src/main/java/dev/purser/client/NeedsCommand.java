@@ -17,9 +17,11 @@ final class NeedsCommand implements Callable<Integer> {
 
   @Override
   public Integer call() {
+    List<Views.NeedView> needs = Service.loggedIn().list(Views.NeedView.class, "/needs", Map.of());
+    output.byTheClockOf(needs.stream().map(Views.NeedView::zone).toList());
     output.list(
         Views.NeedView.class,
-        Service.loggedIn().list(Views.NeedView.class, "/needs", Map.of()),
+        needs,
         List.of(
             new Output.Column<>("", need -> need.urgent() ? "!" : ""),
             new Output.Column<>("what", Views.NeedView::kindTitle),

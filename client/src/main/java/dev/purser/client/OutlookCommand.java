@@ -75,6 +75,7 @@ final class OutlookCommand implements Callable<Integer> {
       output.line(calendar(rows).stripTrailing());
       return 0;
     }
+    output.byTheClockOf(rows.stream().map(Views.OutlookView::zone).toList());
     output.list(
         Views.OutlookView.class,
         rows,
@@ -176,7 +177,8 @@ final class OutlookCommand implements Callable<Integer> {
         outlook.host(),
         planner.isGuess(run.reference()),
         outlook.hangsOn().word(),
-        outlook.ifAnswered());
+        outlook.ifAnswered(),
+        run.zone().getId());
   }
 
   private static Instant instant(long millis) {

@@ -44,9 +44,16 @@ final class ScheduleCommands {
 
     @Override
     public Integer call() {
+      List<ScheduleViews.StreamView> streams =
+          Service.loggedIn().list(ScheduleViews.StreamView.class, "/streams", Map.of("text", text));
+      output.byTheClockOf(
+          streams.stream()
+              .map(ScheduleViews.StreamView::zone)
+              .filter(zone -> !zone.isEmpty())
+              .toList());
       output.list(
           ScheduleViews.StreamView.class,
-          Service.loggedIn().list(ScheduleViews.StreamView.class, "/streams", Map.of("text", text)),
+          streams,
           List.of(
               new Output.Column<>("stream", ScheduleViews.StreamView::stream),
               new Output.Column<>("next", Streams::next),

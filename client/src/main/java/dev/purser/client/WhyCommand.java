@@ -7,7 +7,9 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
 import picocli.CommandLine;
 
 /** {@code purser why}. */
@@ -22,6 +24,7 @@ import picocli.CommandLine;
     })
 final class WhyCommand implements Callable<Integer> {
   private static final int MOST = 500;
+  private static final Set<String> DONE = Set.of("succeeded", "skipped", "cancelled");
 
   @CommandLine.Mixin private Output output;
 
@@ -38,7 +41,8 @@ final class WhyCommand implements Callable<Integer> {
 
   @CommandLine.Option(
       names = "--date",
-      description = "With --stream: of this business date; of all up to today if not said.")
+      description =
+          "With --stream: of this business date; if not said, of today and what is open of before.")
   private LocalDate date;
 
   @CommandLine.Spec private CommandLine.Model.CommandSpec spec;
@@ -69,24 +73,36 @@ final class WhyCommand implements Callable<Integer> {
   }
 
   private int all(Service service) {
-    Map<String, Object> query = new HashMap<>();
-    query.put("stream", stream);
-    query.put("date", date);
-    query.put("state", "waiting,starting,running,failed,planned");
-    query.put("limit", MOST);
-    Views.RunPage page = service.get(Views.RunPage.class, "/runs", query);
+    List<RunView> runs = new ArrayList<>();
+    if (date == null) {
+      runs.addAll(runs(service, Map.of("stream", stream, "state", "waiting,starting,running")));
+    }
+    Map<String, Object> day = new HashMap<>();
+    day.put("date", date);
+    Set<Long> there = runs.stream().map(RunView::id).collect(Collectors.toSet());
+    service.list(RunView.class, "/plan", day).stream()
+        .filter(run -> isOfStream(run) && !DONE.contains(run.state()) && !there.contains(run.id()))
+        .forEach(runs::add);
+    output.byTheClockOf(runs.stream().map(RunView::zone).toList());
     output.list(
         RunView.class,
-        page.runs(),
+        runs,
         List.of(
             new Output.Column<>("run", RunView::reference),
             new Output.Column<>("state", run -> new Output.State(run.state())),
             new Output.Column<>("why", RunView::sentence)),
         "no run of " + stream + " is open or has failed");
-    if (page.total() > page.runs().size() && output.isText()) {
-      output.warn(page.runs().size() + " of " + page.total() + " runs; say a --date");
-    }
     return 0;
+  }
+
+  private List<RunView> runs(Service service, Map<String, Object> query) {
+    Map<String, Object> all = new HashMap<>(query);
+    all.put("limit", MOST);
+    return service.get(Views.RunPage.class, "/runs", all).runs();
+  }
+
+  private boolean isOfStream(RunView run) {
+    return ("/" + run.stream() + "/").contains("/" + stream + "/");
   }
 
   private void tree(List<Views.ReasonView> reasons, String indent) {

@@ -2,6 +2,7 @@ package dev.purser.service.api;
 
 import dev.purser.core.board.BoardView;
 import dev.purser.core.definition.Capacity;
+import dev.purser.core.definition.HostDefinition;
 import dev.purser.core.forecast.WhatIf;
 import dev.purser.core.plan.StartCondition;
 import dev.purser.core.problem.Nearest;
@@ -18,6 +19,7 @@ import dev.purser.service.action.Units;
 import dev.purser.service.action.Wish;
 import dev.purser.service.api.answer.Asking;
 import dev.purser.service.api.answer.Paged;
+import dev.purser.service.api.answer.Problems;
 import dev.purser.service.api.view.RunViews;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.CapacityChangeRow;
@@ -178,6 +180,11 @@ class ActionController {
       };
     }
     if (request.host() != null) {
+      List<String> hosts = engine.definitions().hosts().stream().map(HostDefinition::name).toList();
+      if (!hosts.contains(request.host())) {
+        throw new Problems.NotFound(
+            "there is no host \"" + request.host() + "\"" + Nearest.hint(request.host(), hosts));
+      }
       return HostController.wish(request.action(), request.host());
     }
     return request.capacity() != null ? units(request.capacity()) : onRuns(request);

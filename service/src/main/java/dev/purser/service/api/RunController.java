@@ -24,6 +24,7 @@ import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.Size;
 import java.nio.charset.StandardCharsets;
+import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.Arrays;
@@ -57,6 +58,7 @@ class RunController {
   private final Actions actions;
   private final PlanKeeper plan;
   private final AuditTrail audit;
+  private final Clock clock;
 
   RunController(
       RunRecords runs,
@@ -64,7 +66,9 @@ class RunController {
       OutputStore outputs,
       Actions actions,
       PlanKeeper plan,
-      AuditTrail audit) {
+      AuditTrail audit,
+      Clock clock) {
+    this.clock = clock;
     this.audit = audit;
     this.runs = runs;
     this.views = views;
@@ -76,8 +80,8 @@ class RunController {
   /**
    * Runs, filtered, a page at a time.
    *
-   * @param order {@code oldest} or {@code newest} first; the newest are those up to today where
-   *     neither dates nor states are asked for
+   * @param order {@code oldest} or {@code newest} first; the newest are those that are due by now
+   *     where neither dates nor states are asked for
    */
   @GetMapping("/runs")
   Views.RunPage list(
@@ -113,7 +117,9 @@ class RunController {
             department,
             tag,
             text);
-    List<RunRow> found = runs.list(filter, cursor, limit, newest);
+    boolean all = date == null && from == null && to == null && states.isEmpty();
+    String begin = newest && all && cursor.isEmpty() ? upToNow() : cursor;
+    List<RunRow> found = runs.list(filter, begin, limit, newest);
     String next = found.size() < limit ? "" : RunRecords.cursorAfter(found.get(found.size() - 1));
     long total = cursor.isEmpty() ? runs.count(filter) : -1;
     return new Views.RunPage(views.views(found), next, total);
@@ -124,6 +130,11 @@ class RunController {
       throw new NotUnderstood("\"" + order + "\" is not an order; expected oldest or newest");
     }
     return order.equals(NEWEST);
+  }
+
+  /** What is due later today is not the newest that there is. */
+  private String upToNow() {
+    return plan.today() + "," + clock.instant() + "," + Long.MAX_VALUE;
   }
 
   private LocalDate last(LocalDate to, boolean upToToday) {

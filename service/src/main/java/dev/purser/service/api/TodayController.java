@@ -6,6 +6,7 @@ import dev.purser.core.plan.Planner;
 import dev.purser.core.plan.RunReference;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunState;
+import dev.purser.service.Settings;
 import dev.purser.service.alert.AlertRow;
 import dev.purser.service.alert.Alerts;
 import dev.purser.service.api.answer.Paged;
@@ -32,6 +33,7 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -61,6 +63,7 @@ class TodayController {
   private final PlanKeeper plan;
   private final Live live;
   private final Engine engine;
+  private final Settings settings;
   private final Clock clock;
 
   TodayController(
@@ -71,7 +74,9 @@ class TodayController {
       PlanKeeper plan,
       Live live,
       Engine engine,
+      Settings settings,
       Clock clock) {
+    this.settings = settings;
     this.runs = runs;
     this.views = views;
     this.alerts = alerts;
@@ -160,7 +165,13 @@ class TodayController {
     for (RunView run : all) {
       Need.of(run).ifPresent(needs::add);
     }
-    return needs.stream().sorted().map(Need::view).toList();
+    Map<Long, String> zones = new HashMap<>();
+    all.forEach(run -> zones.put(run.id(), run.zone()));
+    String site = settings.zone().getId();
+    return needs.stream()
+        .sorted()
+        .map(need -> need.view(zones.getOrDefault(need.run(), site)))
+        .toList();
   }
 
   /** Runs below a step belong to the stream that the step is in. */

@@ -312,7 +312,8 @@ public final class Views {
       String host,
       boolean guess,
       String hangsOn,
-      boolean ifAnswered) {}
+      boolean ifAnswered,
+      String zone) {}
 
   /** An entry of the audit trail. */
   public record AuditView(
@@ -355,7 +356,11 @@ public final class Views {
       Instant expectedEnd,
       List<RunView> runs) {}
 
-  /** Something that needs a person. */
+  /**
+   * Something that needs a person.
+   *
+   * @param zone whose clock the text goes by
+   */
   public record NeedView(
       String reference,
       long run,
@@ -365,7 +370,8 @@ public final class Views {
       String kindTitle,
       boolean urgent,
       String page,
-      Instant since) {}
+      Instant since,
+      String zone) {}
 
   /** A business date at a glance. */
   public record TodayView(

@@ -70,11 +70,15 @@ public record Need(
     return run.actions().contains(Action.APPROVE.word());
   }
 
-  /** As the API shows it. */
-  public Views.NeedView view() {
+  /**
+   * As the API shows it.
+   *
+   * @param zone whose clock the text goes by
+   */
+  public Views.NeedView view(String zone) {
     boolean urgent = kind.rank() <= MOST_PRESSING;
     return new Views.NeedView(
-        reference, run, title, text, kind.word(), kind.title(), urgent, page, since);
+        reference, run, title, text, kind.word(), kind.title(), urgent, page, since, zone);
   }
 
   @Override

@@ -33,6 +33,7 @@ public final class OutlookViews {
         outlook.host(),
         planner.isGuess(run.reference()),
         outlook.hangsOn().word(),
-        outlook.ifAnswered());
+        outlook.ifAnswered(),
+        run.zone().getId());
   }
 }

@@ -134,7 +134,8 @@ public class RunViews {
   }
 
   private static String pastSentence(RunRow row) {
-    return "It is " + row.state + (row.note.isEmpty() ? "" : ": " + row.note);
+    boolean was = row.state.equals("cancelled") || row.state.equals("skipped");
+    return (was ? "It was " : "It ") + row.state + (row.note.isEmpty() ? "" : ": " + row.note);
   }
 
   /** What a clock change did, in the API's word; empty for nothing. */
