@@ -41,12 +41,17 @@ final class Output {
   @CommandLine.Spec(CommandLine.Spec.Target.MIXEE)
   private CommandLine.Model.CommandSpec command;
 
-  /** RFC 4180, with the line ends of where it runs. */
-  private static final CSVFormat CSV =
-      CSVFormat.RFC4180.builder().setQuoteMode(QuoteMode.MINIMAL).get();
+  /** Made only where it is printed: it takes longer than many commands. */
+  private static final class Json {
+    private static final JsonMapper MAPPER =
+        JsonMapper.builder().enable(SerializationFeature.INDENT_OUTPUT).build();
+  }
 
-  private static final JsonMapper JSON =
-      JsonMapper.builder().enable(SerializationFeature.INDENT_OUTPUT).build();
+  /** RFC 4180, with the line ends of where it runs; made only where it is printed. */
+  private static final class Csv {
+    private static final CSVFormat FORMAT =
+        CSVFormat.RFC4180.builder().setQuoteMode(QuoteMode.MINIMAL).get();
+  }
 
   private static final int SHOWN_INSTEAD = '\uFFFD';
 
@@ -123,7 +128,7 @@ final class Output {
    */
   <T> void list(Class<T> type, List<T> rows, List<Column<T>> columns, String whenEmpty) {
     switch (form) {
-      case json -> line(JSON.writeValueAsString(rows));
+      case json -> line(Json.MAPPER.writeValueAsString(rows));
       case csv -> csv(type, rows);
       case text -> {
         if (rows.isEmpty()) {
@@ -138,7 +143,7 @@ final class Output {
   /** Prints one thing, a record: by the given words, as a JSON object, or as one row of CSV. */
   void one(Record thing, Runnable inWords) {
     switch (form) {
-      case json -> line(JSON.writeValueAsString(thing));
+      case json -> line(Json.MAPPER.writeValueAsString(thing));
       case csv -> csv(thing.getClass(), List.of(thing));
       case text -> inWords.run();
     }
@@ -191,9 +196,9 @@ final class Output {
 
   private void csv(Class<?> type, List<?> rows) {
     List<String> names = Cells.names(type);
-    line(CSV.format(names.toArray()));
+    line(Csv.FORMAT.format(names.toArray()));
     for (Object row : rows) {
-      line(CSV.format(Cells.of(row, names).stream().map(Output::machine).toArray()));
+      line(Csv.FORMAT.format(Cells.of(row, names).stream().map(Output::machine).toArray()));
     }
   }
 

@@ -153,11 +153,15 @@ final class RunCommands {
         total = Math.max(total, page.total());
       } while (!cursor.isEmpty() && found.size() < limit);
       output.byTheClockOf(found.stream().map(RunView::zone).toList());
-      output.list(RunView.class, found, columns(), "no run is like that");
-      if (total > found.size() && output.isText()) {
+      String none =
+          total > 0
+              ? "no run is due yet; purser plan lists what is to come"
+              : "no run is like that";
+      output.list(RunView.class, found, columns(), none);
+      if (total > found.size() && found.size() >= limit && output.isText()) {
         output.warn(found.size() + " of " + total + " runs; more with --limit");
       }
-      return found.isEmpty() ? 1 : 0;
+      return total == 0 ? 1 : 0;
     }
   }
 

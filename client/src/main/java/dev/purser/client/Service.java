@@ -3,18 +3,12 @@ package dev.purser.client;
 import dev.purser.wire.api.Views;
 import java.io.IOException;
 import java.io.UncheckedIOException;
-import java.net.ConnectException;
 import java.net.URI;
 import java.net.URLEncoder;
-import java.net.http.HttpClient;
-import java.net.http.HttpConnectTimeoutException;
-import java.net.http.HttpRequest;
-import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
-import java.time.Duration;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -33,11 +27,6 @@ final class Service {
   static final JsonMapper JSON = JsonMapper.builder().build();
 
   private final Login login;
-  private final HttpClient http =
-      HttpClient.newBuilder()
-          .version(HttpClient.Version.HTTP_1_1)
-          .connectTimeout(Duration.ofSeconds(5))
-          .build();
 
   Service(Login login) {
     this.login = login;
@@ -124,44 +113,33 @@ final class Service {
   }
 
   private String presence(String address) {
-    HttpRequest request =
-        HttpRequest.newBuilder(URI.create(address + "/actuator/health"))
-            .timeout(Duration.ofSeconds(10))
-            .build();
     try {
-      HttpResponse<String> response = http.send(request, HttpResponse.BodyHandlers.ofString());
-      if (response.body().contains("OUT_OF_SERVICE")) {
+      Http.Answer answer =
+          Http.send("GET", URI.create(address + "/actuator/health"), Map.of(), null);
+      if (answer.body().contains("OUT_OF_SERVICE")) {
         return "stands by";
       }
-      return response.statusCode() == 200 ? "active" : "is not well: see its log";
+      return answer.status() == 200 ? "active" : "is not well: see its log";
     } catch (IOException e) {
       return "cannot be reached: " + message(e);
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-      throw new Refusal(3, "interrupted");
     }
   }
 
   <T> T get(Class<T> type, String path, Map<String, ?> query) {
-    HttpResponse<String> answer = ask("GET", address(path, query), null, Map.of());
+    Http.Answer answer = ask("GET", address(path, query), null, Map.of());
     answer
-        .headers()
-        .firstValue(Views.MEANT_HEADER)
+        .header(Views.MEANT_HEADER)
         .ifPresent(which -> System.err.println(Output.harmless(which)));
     return JSON.readValue(answer.body(), type);
   }
 
   <T> List<T> list(Class<T> type, String path, Map<String, ?> query) {
     String address = address(path, query);
-    HttpResponse<String> page = ask("GET", address, null, Map.of());
+    Http.Answer page = ask("GET", address, null, Map.of());
     List<T> all = new ArrayList<>(many(type, page));
     while (isWhole(query)) {
       Optional<String> next =
-          page.headers()
-              .firstValue("Link")
-              .map(LINK::matcher)
-              .filter(Matcher::matches)
-              .map(m -> m.group(1));
+          page.header("Link").map(LINK::matcher).filter(Matcher::matches).map(m -> m.group(1));
       if (next.isEmpty()) {
         break;
       }
@@ -180,7 +158,7 @@ final class Service {
     return !query.containsKey("limit");
   }
 
-  private static <T> List<T> many(Class<T> type, HttpResponse<String> page) {
+  private static <T> List<T> many(Class<T> type, Http.Answer page) {
     return JSON.readValue(
         page.body(), JSON.getTypeFactory().constructCollectionType(List.class, type));
   }
@@ -224,8 +202,7 @@ final class Service {
   }
 
   /** Asks the service; of several, the one that is active. */
-  private HttpResponse<String> ask(
-      String method, String path, Object body, Map<String, String> headers) {
+  private Http.Answer ask(String method, String path, Object body, Map<String, String> headers) {
     List<String> services = List.of(login.service().split(","));
     Refusal last = null;
     for (String service : services) {
@@ -257,28 +234,22 @@ final class Service {
     }
   }
 
-  private HttpResponse<String> ask(
+  private Http.Answer ask(
       String service, String method, String path, Object body, Map<String, String> headers) {
     URI address = URI.create(service.replaceAll("/+$", "") + "/api/v1" + path);
-    HttpRequest.Builder request =
-        HttpRequest.newBuilder(address)
-            .timeout(Duration.ofSeconds(60))
-            .header("Accept", headers.getOrDefault("Accept", "application/json"));
+    Map<String, String> all = new LinkedHashMap<>();
+    all.put("Accept", "application/json");
     if (!login.token().isEmpty()) {
-      request.header("Authorization", "Bearer " + login.token());
+      all.put("Authorization", "Bearer " + login.token());
     }
-    headers.forEach(request::setHeader);
-    if (body == null) {
-      request.method(method, HttpRequest.BodyPublishers.noBody());
-    } else {
-      request
-          .header("Content-Type", "application/json")
-          .method(method, HttpRequest.BodyPublishers.ofString(JSON.writeValueAsString(body)));
+    if (body != null) {
+      all.put("Content-Type", "application/json");
     }
+    all.putAll(headers);
     try {
-      HttpResponse<String> response =
-          http.send(request.build(), HttpResponse.BodyHandlers.ofString());
-      int status = response.statusCode();
+      Http.Answer response =
+          Http.send(method, address, all, body == null ? null : JSON.writeValueAsBytes(body));
+      int status = response.status();
       if (status / 100 == 2 || status == 422) {
         return response;
       }
@@ -287,13 +258,10 @@ final class Service {
         throw new StandsBy(why);
       }
       throw new Refusal(status == 400 ? 2 : status >= 500 ? 3 : 1, status, why);
-    } catch (ConnectException | HttpConnectTimeoutException e) {
+    } catch (Http.NotConnected e) {
       throw new Unreachable("the service at " + service + " cannot be reached: " + message(e));
     } catch (IOException e) {
       throw new Refusal(3, "the service at " + service + " cannot be reached: " + message(e));
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-      throw new Refusal(3, "interrupted");
     }
   }
 

@@ -1,0 +1,146 @@
+package dev.purser.client;
+
+import com.sun.net.httpserver.HttpExchange;
+import com.sun.net.httpserver.HttpServer;
+import dev.purser.wire.api.ActionViews;
+import dev.purser.wire.api.RunView;
+import dev.purser.wire.api.ScheduleViews;
+import dev.purser.wire.api.Views;
+import java.io.IOException;
+import java.io.PrintWriter;
+import java.io.Writer;
+import java.lang.reflect.ParameterizedType;
+import java.lang.reflect.RecordComponent;
+import java.lang.reflect.Type;
+import java.net.InetAddress;
+import java.net.InetSocketAddress;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * What Java watches to learn which classes the commands need, for its archive: a round of commands
+ * against a service that is none, on a free port of this machine, with a login of its own. It is
+ * started by the command line itself, with an empty directory for its configuration.
+ */
+final class Training {
+  private static final Map<String, Type> ANSWERS =
+      Map.ofEntries(
+          Map.entry("/runs", Views.RunPage.class),
+          Map.entry("/runs/find", RunView.class),
+          Map.entry("/runs/1", Views.RunDetail.class),
+          Map.entry("/runs/1/why", Views.WhyView.class),
+          Map.entry("/graph", ActionViews.GraphView.class),
+          Map.entry("/plan", RunView.class),
+          Map.entry("/needs", Views.NeedView.class),
+          Map.entry("/outlook", Views.OutlookView.class),
+          Map.entry("/hosts", Views.HostView.class),
+          Map.entry("/alerts", Views.AlertView.class),
+          Map.entry("/audit", Views.AuditView.class),
+          Map.entry("/streams", ScheduleViews.StreamView.class),
+          Map.entry("/streams/next", ScheduleViews.StartView.class),
+          Map.entry("/capacities", ActionViews.CapacityView.class));
+
+  private static final List<String> SINGLE =
+      List.of("/runs", "/runs/find", "/runs/1", "/runs/1/why", "/graph");
+
+  private static final List<String> COMMANDS =
+      List.of(
+          "--version",
+          "--help",
+          "days business days --from 2027-01-01 --to 2027-01-31",
+          "runs",
+          "runs -o json",
+          "plan",
+          "plan -o csv",
+          "needs",
+          "outlook",
+          "hosts",
+          "alerts",
+          "audit",
+          "streams",
+          "next s",
+          "capacity",
+          "show 1",
+          "why 1",
+          "graph s");
+
+  private Training() {}
+
+  /** Runs the round; what goes wrong only makes the archive smaller. */
+  public static void main(String[] args) throws IOException {
+    HttpServer server =
+        HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
+    server.createContext("/", Training::answer);
+    server.start();
+    new Service.Login("http://127.0.0.1:" + server.getAddress().getPort(), "token").keep();
+    Path file = Files.createTempFile("purser", ".yaml");
+    Files.writeString(
+        file,
+        "host: h\n---\nstream: s\nschedule: { days: every day, at: \"06:00\", zone: UTC }\n"
+            + "jobs:\n  j: { host: h, run: x }\n");
+    PrintWriter nowhere = new PrintWriter(Writer.nullWriter());
+    for (String command : COMMANDS) {
+      Purser.run(nowhere, nowhere, command.split(" "));
+    }
+    Purser.run(nowhere, nowhere, "check", file.toString());
+    Files.delete(file);
+    server.stop(0);
+  }
+
+  private static void answer(HttpExchange asked) throws IOException {
+    String path = asked.getRequestURI().getPath().replace("/api/v1", "");
+    Object sample = sample(ANSWERS.getOrDefault(path, RunView.class));
+    byte[] text = Service.JSON.writeValueAsBytes(SINGLE.contains(path) ? sample : List.of(sample));
+    asked.sendResponseHeaders(200, text.length);
+    asked.getResponseBody().write(text);
+    asked.close();
+  }
+
+  /** Something of a type, whatever it says. */
+  private static Object sample(Type type) {
+    if (type instanceof ParameterizedType many) {
+      return many.getRawType() == List.class
+          ? List.of(sample(many.getActualTypeArguments()[0]))
+          : Map.of();
+    }
+    if (type == String.class) {
+      return "1";
+    }
+    if (type == Instant.class) {
+      return Instant.EPOCH;
+    }
+    if (type == LocalDate.class) {
+      return LocalDate.EPOCH;
+    }
+    if (type == boolean.class || type == Boolean.class) {
+      return true;
+    }
+    if (type == long.class || type == Long.class) {
+      return 1L;
+    }
+    if (type == double.class || type == Double.class) {
+      return 0.5;
+    }
+    return type instanceof Class<?> made && made.isRecord() ? record(made) : 1;
+  }
+
+  private static Object record(Class<?> type) {
+    RecordComponent[] parts = type.getRecordComponents();
+    Class<?>[] types = new Class<?>[parts.length];
+    Object[] values = new Object[parts.length];
+    for (int i = 0; i < parts.length; i++) {
+      types[i] = parts[i].getType();
+      boolean self = parts[i].getGenericType().getTypeName().contains(type.getName());
+      values[i] = self ? List.of() : sample(parts[i].getGenericType());
+    }
+    try {
+      return type.getDeclaredConstructor(types).newInstance(values);
+    } catch (ReflectiveOperationException e) {
+      throw new IllegalStateException(e);
+    }
+  }
+}
