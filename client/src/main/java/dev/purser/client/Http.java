@@ -70,7 +70,6 @@ final class Http {
     headers.forEach(connection::setRequestProperty);
     if (body != null) {
       connection.setDoOutput(true);
-      connection.setFixedLengthStreamingMode(body.length);
     }
     connect(connection);
     if (body != null) {
