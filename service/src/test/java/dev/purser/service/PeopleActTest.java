@@ -490,4 +490,22 @@ class PeopleActTest extends OnDatabase {
                 .map(run -> new BoardEvent.Restored(run, from.status(run.id()).orElseThrow()))
                 .toList()));
   }
+
+  /** Ida may start the whole stream, where ola is asked; not what follows ola's answer alone. */
+  @Test
+  void aJobAfterSomebodyElsesQuestionIsNotStartedAlone() {
+    publish(
+        "stream: people/asked\njobs:\n  shall: { approve: Shall it?, answer: { by: [ola] } }\n"
+            + "  go: { host: pier, run: x, waits-for: shall succeeded }\n");
+    Start alone = Start.of("people/asked", Optional.of("go"), plan.today());
+    assertThatThrownBy(() -> actions.start(alone, Optional.empty(), IDA, ""))
+        .hasMessageContaining(
+            "people/asked/go cannot be started alone: it follows the question people/asked/shall,"
+                + " which only ola may decide");
+    assertThatThrownBy(() -> actions.whatIf(alone, IDA)).hasMessageContaining("only ola");
+    assertThat(of("people/asked")).isEmpty();
+    assertThat(actions.start(alone, Optional.empty(), new AuditTrail.Actor("ola", "127.0.0.1"), ""))
+        .hasSize(1);
+    assertThat(start("people/asked")).hasSize(2);
+  }
 }

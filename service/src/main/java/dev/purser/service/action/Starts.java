@@ -1,6 +1,7 @@
 package dev.purser.service.action;
 
 import dev.purser.core.board.BoardView;
+import dev.purser.core.check.Bypassed;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.event.BoardEvent;
@@ -48,7 +49,7 @@ class Starts {
     if (before.isPresent()) {
       return before.get().ids(wish);
     }
-    List<Long> ids = turn.plan(byHand(asked.definitions(), asked.board(), wish, asked.at()));
+    List<Long> ids = turn.plan(byHand(asked, wish));
     Optional<StartKeyRow> row = whole.map(k -> keyRow(k, ids, wish, asked.at()));
     row.ifPresent(one -> turn.note(noteOf(one.startKey), one));
     turn.also(
@@ -72,14 +73,32 @@ class Starts {
   /** The same, as the board would be told of it: with ids that no run has. */
   List<BoardEvent> events(Start wish, Asked asked) {
     List<RunSpec> specs = new ArrayList<>();
-    for (PlannedRun run : byHand(asked.definitions(), asked.board(), wish, asked.at())) {
+    for (PlannedRun run : byHand(asked, wish)) {
       specs.add(new RunSpec(-1L - specs.size(), run, 0));
     }
     return List.of(new BoardEvent.RunsPlanned(asked.now(), specs));
   }
 
-  private List<PlannedRun> byHand(
-      Definitions definitions, BoardView board, Start wish, Instant at) {
+  /** Whoever starts a job alone does not ask what it waits for: nor those who alone may answer. */
+  private static void refuseBypass(
+      Definitions definitions, Stream stream, Optional<Job> job, String who) {
+    job.flatMap(one -> Bypassed.by(definitions, stream, one, who))
+        .ifPresent(
+            question -> {
+              throw new Refused(
+                  stream.pathOf(job.orElseThrow())
+                      + " cannot be started alone: it follows the question "
+                      + question.path()
+                      + ", which only "
+                      + String.join(", ", question.by())
+                      + " may decide; start the whole stream, and the question is asked");
+            });
+  }
+
+  private List<PlannedRun> byHand(Asked asked, Start wish) {
+    Definitions definitions = asked.definitions();
+    BoardView board = asked.board();
+    Instant at = asked.at();
     Stream stream =
         definitions.stream(wish.stream())
             .orElseThrow(() -> new NotUnderstood(noStream(definitions, wish.stream())));
@@ -100,6 +119,7 @@ class Starts {
                                         + Nearest.hint(
                                             name,
                                             stream.jobs().stream().map(Job::name).toList()))));
+    refuseBypass(definitions, stream, job, asked.actor().name());
     Planner planner = new Planner(definitions);
     // Windows are known by their number: a start by hand must not take that of one to come.
     int least =
