@@ -2,6 +2,7 @@ package dev.purser.agent;
 
 import dev.purser.wire.agent.Enrolment;
 import dev.purser.wire.trust.Trust;
+import dev.purser.wire.watchdog.Watchdog;
 import java.io.IOException;
 import java.net.URI;
 import java.net.http.HttpClient;
@@ -118,6 +119,7 @@ public final class AgentProgram implements Callable<Integer> {
         new Attempts(home, new RunAs(System.getProperty("user.name"), runAs), passOn, link::send);
     link.serve(attempts, watches);
     Runtime.getRuntime().addShutdownHook(new Thread(() -> stop(attempts, watches)));
+    Watchdog.begin(link::isAlive);
     link.run();
     return 0;
   }

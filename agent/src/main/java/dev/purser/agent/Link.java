@@ -28,6 +28,9 @@ import tools.jackson.databind.json.JsonMapper;
 
 /** The connection to the service: dials out, says hello, and dials again when it is cut. */
 final class Link implements WebSocket.Listener {
+  /** A round takes as long only where the loop hangs. */
+  private static final Duration LONGEST_ROUND = Duration.ofMinutes(2);
+
   private static final JsonMapper JSON = JsonMapper.builder().build();
   private static final int FRAME = 256 * 1024;
   private static final long FIRST_PAUSE_MILLIS = 200;
@@ -52,6 +55,7 @@ final class Link implements WebSocket.Listener {
   private FileWatches watches;
   private volatile WebSocket socket;
   private volatile boolean welcomed;
+  private volatile long lastRound = System.nanoTime();
   private volatile long lastHeard;
   private final Deque<String> queue = new ArrayDeque<>();
   private boolean sending;
@@ -82,6 +86,7 @@ final class Link implements WebSocket.Listener {
     long pause = FIRST_PAUSE_MILLIS;
     Map<URI, String> lastProblems = new HashMap<>();
     for (int tries = 0; !Thread.currentThread().isInterrupted(); ) {
+      lastRound = System.nanoTime();
       URI service = services.get(tries % services.size());
       String problem;
       try {
@@ -103,6 +108,11 @@ final class Link implements WebSocket.Listener {
         pause = Math.min(pause * 2, LONGEST_PAUSE_MILLIS);
       }
     }
+  }
+
+  /** Whether its loop goes round, connected or not. */
+  boolean isAlive() {
+    return System.nanoTime() - lastRound < LONGEST_ROUND.toNanos();
   }
 
   private static String explain(Throwable cause) {
@@ -149,6 +159,7 @@ final class Link implements WebSocket.Listener {
 
   private String stayAlive() throws InterruptedException {
     while (true) {
+      lastRound = System.nanoTime();
       try {
         return closed.get(ALIVE_EVERY.toMillis(), TimeUnit.MILLISECONDS);
       } catch (TimeoutException e) {

@@ -1,9 +1,12 @@
 package dev.purser.service;
 
+import dev.purser.service.board.Engine;
 import dev.purser.service.start.DatabaseCheck;
+import dev.purser.wire.watchdog.Watchdog;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.concurrent.atomic.AtomicReference;
 import org.springframework.boot.SpringApplication;
 import org.springframework.boot.autoconfigure.SpringBootApplication;
 import org.springframework.boot.context.properties.ConfigurationPropertiesScan;
@@ -30,7 +33,9 @@ public class PurserService {
     if (words.remove("--standby")) {
       words.add("--purser.standby=true");
     }
-    program.run(words.toArray(String[]::new));
+    AtomicReference<Engine> engine = new AtomicReference<>();
+    Watchdog.begin(() -> engine.get() == null || engine.get().isAlive()); // until then it starts
+    engine.set(program.run(words.toArray(String[]::new)).getBean(Engine.class));
   }
 
   /** The only system clock. */

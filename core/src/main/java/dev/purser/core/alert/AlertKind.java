@@ -11,6 +11,8 @@ import java.util.Optional;
 public enum AlertKind {
   /** A run failed and no retry is left. */
   FAILED("failed", "Failed", 10),
+  /** The service itself cannot do what it should. */
+  SERVICE("service", "Service", 15),
   /** A run had not started by its start-by, or not finished well by its finish-by. */
   LATE("late", "Late", 20),
   /** A host's agent is not connected. */

@@ -10,6 +10,8 @@ public enum AlertSubject {
   RUN,
   /** A host. */
   HOST,
+  /** The service itself. */
+  SERVICE,
   /** A calendar. */
   CALENDAR,
   /** Files that are to come, or a directory where they are looked for. */

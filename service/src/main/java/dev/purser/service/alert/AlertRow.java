@@ -39,6 +39,7 @@ public class AlertRow {
     return switch (AlertSubject.of(about).orElse(AlertSubject.RUN)) {
       case RUN -> "/runs/" + run;
       case HOST -> "/hosts";
+      case SERVICE -> "/runs";
       case CALENDAR -> "/calendars";
       case FILES -> "/files";
       case ARRIVAL -> "/files?view=arrivals";

@@ -57,6 +57,10 @@ public class Engine implements SmartLifecycle, Active {
   private final Counter eventCount;
   private final Timer turnTime;
   private final Timer writeTime;
+
+  /** A turn takes as long only where the loop hangs. */
+  private static final long LONGEST_TURN_MILLIS = 120_000;
+
   private final Inbox<Asked<?>> inbox = new Inbox<>(MOST_ASKED, MOST_NEWS);
   private final ReentrantLock boardLock = new ReentrantLock();
 
@@ -68,6 +72,7 @@ public class Engine implements SmartLifecycle, Active {
   private volatile boolean running;
   private volatile boolean active;
   private final Recorder recorder;
+  private final Aside aside;
   private volatile long lastTurn;
   private long lastLook;
   private boolean justTakenUp;
@@ -90,6 +95,7 @@ public class Engine implements SmartLifecycle, Active {
     this.standby = settings.standby();
     this.publisher = publisher;
     this.recorder = new Recorder(records, clock, () -> publisher.publishEvent(new CutOff()));
+    this.aside = new Aside(records);
     this.clock = clock;
     this.missedMillis = settings.missedAfter().toMillis();
     this.eventCount = meters.counter("purser.board.events");
@@ -200,6 +206,11 @@ public class Engine implements SmartLifecycle, Active {
   /** Whether the engine decides and can write; or stands by, and could. */
   public boolean isWell() {
     return running && !recorder.isAway() && clock.millis() - lastTurn < 30_000;
+  }
+
+  /** Whether its loop goes round: a database that is away is waited for, and no reason to end. */
+  public boolean isAlive() {
+    return !running || recorder.isAway() || clock.millis() - lastTurn < LONGEST_TURN_MILLIS;
   }
 
   /** Whether the database cannot be reached just now. */
@@ -405,6 +416,7 @@ public class Engine implements SmartLifecycle, Active {
     boolean isWhole;
     boardLock.lock();
     try {
+      aside.hold(turn);
       if (wasAway) {
         turn.apply(new BoardEvent.StartsMissed(turn.now(), lastTurn - missedMillis));
       }
@@ -436,14 +448,30 @@ public class Engine implements SmartLifecycle, Active {
       return;
     }
     if (recorded) {
+      aside.isHeld();
       lease.turnIsOnRecord();
       publisher.publishEvent(new Committed(turn.changes(), turn.applied(), turn.instructions()));
       answers.forEach(Runnable::run);
     } else {
+      boolean byTime = isWhole && carriedOut.size() < 2 && aside.lookFor(turn);
       takeUpAgain();
       publisher.publishEvent(new TakenUp());
-      eachForItself(carriedOut); // who was told that nothing was done is not in it
+      if (!byTime && carriedOut.isEmpty()) {
+        Thread.sleep(500); // the same comes again, until somebody has mended it
+      }
+      if (byTime) {
+        again(carriedOut);
+      } else {
+        eachForItself(carriedOut); // who was told that nothing was done is not in it
+      }
     }
+  }
+
+  /** What kept the turn from the records is set aside: what was asked beside it is done now. */
+  private void again(List<Asked<?>> batch) throws InterruptedException {
+    List<Asked<?>> asked = new ArrayList<>();
+    batch.forEach(one -> asked.add(one.again()));
+    turn(asked);
   }
 
   /** One of them cannot be put on record: each is done by itself, and that one is refused. */

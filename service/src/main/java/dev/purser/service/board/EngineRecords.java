@@ -49,6 +49,7 @@ class EngineRecords {
   private static final Logger LOG = LoggerFactory.getLogger(EngineRecords.class);
 
   private static final RowInsert NEW_RUN = new RowInsert(RunRow.class, "run");
+  private static final long ALL = -1;
   private static final String MOMENT = "insert into moment (run, at, state, note) values (?,?,?,?)";
   private static final String ALERT_OPENED =
       "insert ignore into open_alert (run, kind) values (?,?)";
@@ -302,6 +303,38 @@ class EngineRecords {
         .forEach((id, status) -> history.take(turn.specs().get(id).run().reference(), status));
   }
 
+  /**
+   * The runs of a turn whose rows can never be written: each is tried by itself, and taken back.
+   *
+   * @param turn that could not be written
+   */
+  List<Long> unwritable(Turn turn) {
+    List<Long> found = new ArrayList<>();
+    for (long id : turn.statuses().keySet()) {
+      if (!turn.gone().contains(id) && !turn.isFresh(id) && !canBeWritten(turn, id)) {
+        found.add(id);
+      }
+    }
+    return found;
+  }
+
+  private boolean canBeWritten(Turn turn, long id) {
+    try (StatelessSession session = sessions.openStatelessSession()) {
+      Transaction transaction = session.beginTransaction();
+      try {
+        Bulk bulk = new Bulk();
+        RunRows.change(bulk, turn.specs().get(id), turn.statuses().get(id));
+        writeMoments(turn, bulk, id);
+        bulk.write(session);
+        return true;
+      } catch (RuntimeException e) {
+        return isAway(e);
+      } finally {
+        transaction.rollback();
+      }
+    }
+  }
+
   private static void rollBack(Transaction transaction, RuntimeException cause) {
     try {
       transaction.rollback();
@@ -363,8 +396,14 @@ class EngineRecords {
   }
 
   private static void writeMoments(Turn turn, Bulk bulk) {
+    writeMoments(turn, bulk, ALL);
+  }
+
+  /** Those of one run, or of all. */
+  private static void writeMoments(Turn turn, Bulk bulk, long run) {
     for (Turn.Moment moment : turn.moments()) {
-      if (!turn.gone().contains(moment.run())) {
+      boolean wanted = run == ALL || run == moment.run();
+      if (wanted && !turn.gone().contains(moment.run())) {
         bulk.add(
             MOMENT,
             moment.run(),

@@ -4,13 +4,17 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.purser.core.reading.SourceFile;
+import dev.purser.core.run.HoldScope;
 import dev.purser.service.OnDatabase;
 import dev.purser.service.action.Actions;
+import dev.purser.service.action.Hold;
 import dev.purser.service.action.Refused;
+import dev.purser.service.action.Release;
 import dev.purser.service.action.Start;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.plan.PlanKeeper;
 import dev.purser.service.publish.Publisher;
+import dev.purser.service.run.RunRecords;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -20,6 +24,7 @@ import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.test.util.ReflectionTestUtils;
 
 /**
@@ -33,6 +38,9 @@ class BatchTest extends OnDatabase {
   @Autowired private Publisher publisher;
   @Autowired private Actions actions;
   @Autowired private PlanKeeper plan;
+  @Autowired private RunRecords runs;
+  @Autowired private AsideWatch watch;
+  @Autowired private JdbcTemplate rows;
 
   /** Holds the engine, so that all that is asked meanwhile comes into one turn. */
   private CountDownLatch hold() throws InterruptedException {
@@ -177,5 +185,52 @@ class BatchTest extends OnDatabase {
         .hasRootCauseInstanceOf(Refused.class)
         .hasMessageContaining("give each request a key of its own");
     assertThat(actions.start(wish, Optional.of("night-1"), IDA, "")).isEqualTo(first);
+  }
+
+  /** A run whose start cannot be put on record is held; what is due beside it goes on. */
+  @Test
+  void aRunThatCannotBePutOnRecordIsHeldAndKeepsBackNothing() throws Exception {
+    publisher.publish(
+        List.of(
+            new SourceFile(
+                "f",
+                "host: batch-pier\n---\nstream: batch/poison\njobs:\n"
+                    + "  bad: { approve: Bad? }\n  good: { approve: Good? }\n")),
+        Optional.empty(),
+        IDA,
+        "test");
+    HoldScope stream = new HoldScope(HoldScope.Kind.STREAM, "batch/poison");
+    actions.act(new Hold(stream), IDA, "");
+    List<Long> ids =
+        actions.start(
+            Start.of("batch/poison", Optional.empty(), plan.today()), Optional.empty(), IDA, "");
+    rows.execute(
+        "create trigger poison before insert on moment for each row begin if new.note like"
+            + " 'waits for an answer: Bad%' then signal sqlstate '22001'; end if; end");
+    try {
+      actions.act(new Release(stream), IDA, "");
+      assertThat(engine.ask(turn -> "goes on").get(20, TimeUnit.SECONDS)).isEqualTo("goes on");
+      long bad = run(ids, "bad");
+      assertThat(hold(bad)).startsWith(Aside.HELD);
+      long good = run(ids, "good");
+      long asked = engine.look(board -> board.status(good).orElseThrow().asked());
+      assertThat(asked).isPositive();
+      assertThat(watch.wrong().orElseThrow())
+          .singleElement()
+          .satisfies(one -> assertThat(one.reference()).startsWith("batch/poison/bad@"));
+    } finally {
+      rows.execute("drop trigger poison");
+    }
+  }
+
+  private long run(List<Long> ids, String job) {
+    return ids.stream()
+        .filter(id -> runs.byId(id).orElseThrow().job.equals(job))
+        .findFirst()
+        .orElseThrow();
+  }
+
+  private String hold(long id) {
+    return runs.byId(id).orElseThrow().hold;
   }
 }

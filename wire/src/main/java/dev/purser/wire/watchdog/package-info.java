@@ -1,0 +1,2 @@
+/** Telling systemd that a program is alive. */
+package dev.purser.wire.watchdog;
