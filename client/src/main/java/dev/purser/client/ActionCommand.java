@@ -26,18 +26,18 @@ abstract class ActionCommand implements Callable<Integer> {
   @CommandLine.Parameters(
       paramLabel = "RUN",
       arity = "0..*",
-      description = "References, their tails, or ids.")
+      description = "References, tails of them, or ids.")
   protected List<String> references = new ArrayList<>();
 
   @CommandLine.Option(
       names = "--reason",
       defaultValue = "",
-      description = "Why; it is kept with the run and in the audit trail.")
+      description = "The reason; it is kept with the run and in the audit trail.")
   protected String reason;
 
   @CommandLine.Option(
       names = "--what-if",
-      description = "Only say what it would do, by rehearsal from the present board.")
+      description = "Only say what it would do; nothing is done.")
   protected boolean whatIf;
 
   @CommandLine.ArgGroup(
@@ -47,7 +47,7 @@ abstract class ActionCommand implements Callable<Integer> {
 
   @CommandLine.Option(
       names = "--yes",
-      description = "Do it to all runs that are like this, without a look at them first.")
+      description = "Act on all matching runs without listing them first.")
   private boolean yes;
 
   abstract String action();

@@ -24,12 +24,12 @@ final class ActionCommands {
   @CommandLine.Command(
       name = "rerun",
       mixinStandardHelpOptions = true,
-      description = "Does a run again, as a further attempt.",
+      description = "Runs a run again, as a further attempt.",
       footer = {"", "Example: purser rerun night-manifest/build-manifest@2027-03-04"})
   static final class Rerun extends ActionCommand {
     @CommandLine.Option(
         names = "--and-following",
-        description = "With it all that follows it and has ended.")
+        description = "Also rerun everything that follows it and has ended.")
     private boolean following;
 
     @Override
@@ -41,7 +41,7 @@ final class ActionCommands {
   @CommandLine.Command(
       name = "mark",
       mixinStandardHelpOptions = true,
-      description = "Ends a run as succeeded or failed, by your word.",
+      description = "Marks a run as succeeded or failed.",
       footer = {
         "",
         "Example: purser mark --as succeeded tide/import/load-tides@2027-03-04 --reason \"by hand\""
@@ -65,7 +65,7 @@ final class ActionCommands {
   @CommandLine.Command(
       name = "priority",
       mixinStandardHelpOptions = true,
-      description = "Lets a run come sooner or later where capacity is short.",
+      description = "Changes who comes first where capacity is short.",
       footer = {"", "Example: purser priority --to 80 month-end/load-ledger@2027-03-31"})
   static final class Priority extends ActionCommand {
     @CommandLine.Option(
@@ -88,7 +88,7 @@ final class ActionCommands {
   @CommandLine.Command(
       name = "start-at",
       mixinStandardHelpOptions = true,
-      description = "Lets a run start at another time: not before that.",
+      description = "Moves the time before which a run does not start.",
       footer = {
         "",
         "Example: purser start-at --time 22:15 night-manifest/file-manifest@2027-03-04"

@@ -52,10 +52,10 @@ final class CalendarCommands {
     @CommandLine.Parameters(paramLabel = "RULE", description = "The day rule, in quotes.")
     private String rule;
 
-    @CommandLine.Option(names = "--from", description = "First date looked at; today.")
+    @CommandLine.Option(names = "--from", description = "The first date; today by default.")
     private LocalDate from;
 
-    @CommandLine.Option(names = "--to", description = "Last date looked at; a year from there.")
+    @CommandLine.Option(names = "--to", description = "The last date; a year later by default.")
     private LocalDate to;
 
     @CommandLine.Option(
@@ -226,7 +226,7 @@ final class CalendarCommands {
     @CommandLine.Parameters(paramLabel = "CALENDAR", arity = "0..1", description = "Its name.")
     private String name;
 
-    @CommandLine.Option(names = "--year", description = "The year; this one if not said.")
+    @CommandLine.Option(names = "--year", description = "The year; this year by default.")
     private Integer year;
 
     @Override
@@ -291,16 +291,20 @@ final class CalendarCommands {
     @CommandLine.Parameters(paramLabel = "CALENDAR", description = "Its name.")
     private String name;
 
-    @CommandLine.Option(names = "--from", description = "First date; the 1st of January.")
+    @CommandLine.Option(
+        names = "--from",
+        description = "The first date; the 1st of January by default.")
     private LocalDate from;
 
-    @CommandLine.Option(names = "--to", description = "Last date; what it is known to, or 3 years.")
+    @CommandLine.Option(
+        names = "--to",
+        description = "The last date; by default the last that it is known to, or 3 years later.")
     private LocalDate to;
 
     @CommandLine.Option(
         names = "--files",
         arity = "1..*",
-        description = "Definition files; without, the service is asked.")
+        description = "Definition files; without them the service is asked.")
     private List<Path> files = List.of();
 
     @Override
@@ -353,7 +357,7 @@ final class CalendarCommands {
     @CommandLine.Option(names = "--name", required = true, description = "The calendar's name.")
     private String name;
 
-    @CommandLine.Option(names = "--title", defaultValue = "", description = "For people.")
+    @CommandLine.Option(names = "--title", defaultValue = "", description = "A title for people.")
     private String title;
 
     @Override

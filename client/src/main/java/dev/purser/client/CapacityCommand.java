@@ -26,16 +26,21 @@ final class CapacityCommand implements Callable<Integer> {
       description = "The capacity to look at, or to change.")
   private String name;
 
-  @CommandLine.Option(names = "--units", description = "So many from now on.")
+  @CommandLine.Option(names = "--units", description = "How many units it has from now on.")
   private Integer units;
 
-  @CommandLine.Option(names = "--as-defined", description = "As many as are defined again.")
+  @CommandLine.Option(names = "--as-defined", description = "Give it as many units as are defined.")
   private boolean asDefined;
 
-  @CommandLine.Option(names = "--reason", defaultValue = "", description = "Why.")
+  @CommandLine.Option(
+      names = "--reason",
+      defaultValue = "",
+      description = "The reason, for the audit trail.")
   private String reason;
 
-  @CommandLine.Option(names = "--what-if", description = "Only say what it would do.")
+  @CommandLine.Option(
+      names = "--what-if",
+      description = "Only say what it would do; nothing is done.")
   private boolean whatIf;
 
   @Override

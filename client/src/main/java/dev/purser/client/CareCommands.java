@@ -152,25 +152,32 @@ final class CareCommands {
   static final class Forget implements Callable<Integer> {
     @CommandLine.Mixin private Output output;
 
-    @CommandLine.Option(names = "--stream", description = "Of this stream.")
+    @CommandLine.Option(names = "--stream", description = "Runs of this stream.")
     private String stream;
 
-    @CommandLine.Option(names = "--job", description = "Of this job.")
+    @CommandLine.Option(names = "--job", description = "Runs of this job.")
     private String job;
 
-    @CommandLine.Option(names = "--from", description = "First business date.")
+    @CommandLine.Option(names = "--from", description = "The first business date.")
     private LocalDate from;
 
-    @CommandLine.Option(names = "--to", description = "Last business date.")
+    @CommandLine.Option(names = "--to", description = "The last business date.")
     private LocalDate to;
 
-    @CommandLine.Option(names = "--state", description = "In these states, with commas between.")
+    @CommandLine.Option(
+        names = "--state",
+        description = "Runs in these states, separated by commas.")
     private String state;
 
-    @CommandLine.Option(names = "--yes", description = "Delete it.")
+    @CommandLine.Option(
+        names = "--yes",
+        description = "Delete it; without this it is only counted.")
     private boolean yes;
 
-    @CommandLine.Option(names = "--reason", defaultValue = "", description = "For the audit trail.")
+    @CommandLine.Option(
+        names = "--reason",
+        defaultValue = "",
+        description = "The reason, for the audit trail.")
     private String reason;
 
     @Override

@@ -35,13 +35,16 @@ final class ChangeCommands {
     @CommandLine.Parameters(
         paramLabel = "FILE",
         arity = "1..*",
-        description = "Files or directories.")
+        description = "Definition files, or directories of them.")
     private List<Path> files;
 
-    @CommandLine.Option(names = "--days", defaultValue = "400", description = "How far ahead; 400.")
+    @CommandLine.Option(
+        names = "--days",
+        defaultValue = "400",
+        description = "How many days to look ahead; 400 by default.")
     private int days;
 
-    @CommandLine.Option(names = "--full", description = "Every change of every stream.")
+    @CommandLine.Option(names = "--full", description = "List every change of every stream.")
     private boolean full;
 
     /** A change of a start, for CSV. */
@@ -231,13 +234,13 @@ final class ChangeCommands {
     @CommandLine.Option(
         names = "--zone",
         defaultValue = "UTC",
-        description = "The zone of its times; UTC.")
+        description = "The time zone of its times; UTC by default.")
     private String zone;
 
     @CommandLine.Option(
         names = "--prefix",
         defaultValue = "imported",
-        description = "The beginning of the streams' names; imported.")
+        description = "What the streams' names begin with; imported by default.")
     private String prefix;
 
     @Override

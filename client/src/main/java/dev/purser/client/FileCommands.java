@@ -118,7 +118,7 @@ final class FileCommands {
     @CommandLine.Parameters(
         paramLabel = "FILE",
         arity = "1..*",
-        description = "Files or directories.")
+        description = "Definition files, or directories of them.")
     private List<Path> files;
 
     @Override

@@ -63,7 +63,7 @@ final class FileWatchCommands {
     @CommandLine.Parameters(arity = "0..1", paramLabel = "WATCH", description = "Its name.")
     private String name;
 
-    @CommandLine.Option(names = "--date", description = "The business date; today.")
+    @CommandLine.Option(names = "--date", description = "The business date; today by default.")
     private LocalDate date;
 
     @Override
@@ -226,41 +226,48 @@ final class FileWatchCommands {
 
     @CommandLine.Mixin private Output output;
 
-    @CommandLine.Option(names = "--watch", defaultValue = "", description = "Of one watch.")
+    @CommandLine.Option(
+        names = "--watch",
+        defaultValue = "",
+        description = "Arrivals of this watch.")
     private String watch;
 
     @CommandLine.Option(
         names = "--state",
         defaultValue = "",
-        description = "In one state or several, with commas; open for all that are not over.")
+        description =
+            "Arrivals in these states, separated by commas; open means all that are not over.")
     private String state;
 
     @CommandLine.Option(
         names = "--unprocessed",
-        description = "Those that a person must decide on: unprocessed and rejected.")
+        description = "Arrivals that a person must decide on: unprocessed and rejected.")
     private boolean unprocessed;
 
-    @CommandLine.Option(names = "--date", description = "Of a business date.")
+    @CommandLine.Option(names = "--date", description = "Arrivals of this business date.")
     private LocalDate date;
 
     @CommandLine.Option(
         names = "--place",
         defaultValue = "",
-        description = "On a host, or through a connection.")
+        description = "Arrivals on this host, or through this connection.")
     private String place;
 
-    @CommandLine.Option(names = "--text", defaultValue = "", description = "With this in the path.")
+    @CommandLine.Option(
+        names = "--text",
+        defaultValue = "",
+        description = "Arrivals with this text in their path.")
     private String text;
 
     @CommandLine.Option(
         names = "--limit",
         defaultValue = "50",
-        description = "So many at the most, up to 1000; ${DEFAULT-VALUE}.")
+        description = "The most rows to show, up to 1000; ${DEFAULT-VALUE} by default.")
     private int limit;
 
     @CommandLine.Option(
         names = "--follow",
-        description = "Goes on and tells what changes, until it is interrupted.")
+        description = "Go on showing what changes, until interrupted.")
     private boolean follow;
 
     @Override
@@ -374,7 +381,10 @@ final class FileWatchCommands {
         description = "Numbers of arrivals, as purser arrivals lists them.")
     private List<Long> arrivals;
 
-    @CommandLine.Option(names = "--reason", defaultValue = "", description = "For the audit trail.")
+    @CommandLine.Option(
+        names = "--reason",
+        defaultValue = "",
+        description = "The reason, for the audit trail.")
     private String reason;
 
     @Override

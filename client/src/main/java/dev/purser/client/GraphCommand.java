@@ -13,7 +13,7 @@ import picocli.CommandLine;
 @CommandLine.Command(
     name = "graph",
     mixinStandardHelpOptions = true,
-    description = "A stream's jobs, what each asks for, and how their runs stand.",
+    description = "A stream's jobs, what each waits for, and how their runs stand.",
     footer = {
       "",
       "Example: purser graph passenger/night-manifest",
@@ -25,13 +25,13 @@ final class GraphCommand implements Callable<Integer> {
   @CommandLine.Parameters(paramLabel = "STREAM", description = "A stream, or a step's path.")
   private String stream;
 
-  @CommandLine.Option(names = "--date", description = "The business date; today if not said.")
+  @CommandLine.Option(names = "--date", description = "The business date; today by default.")
   private LocalDate date;
 
   @CommandLine.Option(
       names = "--number",
       defaultValue = "0",
-      description = "Which start of the date; the last one that is due if not said.")
+      description = "Which start of the date; by default the last one that is due.")
   private int number;
 
   /** A job and what it asks for. */

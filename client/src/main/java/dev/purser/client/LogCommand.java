@@ -15,21 +15,23 @@ import picocli.CommandLine;
 final class LogCommand implements Callable<Integer> {
   @CommandLine.Mixin private Output output;
 
-  @CommandLine.Parameters(paramLabel = "RUN", description = "A reference, its tail, or an id.")
+  @CommandLine.Parameters(paramLabel = "RUN", description = "A reference, a tail of one, or an id.")
   private String reference;
 
   @CommandLine.Option(
       names = "--attempt",
       defaultValue = "0",
-      description = "Of this attempt; the last one if not said.")
+      description = "Which attempt; the last one by default.")
   private int attempt;
 
-  @CommandLine.Option(names = "--follow", description = "Go on until the run has ended.")
+  @CommandLine.Option(
+      names = "--follow",
+      description = "Go on showing output until the run has ended.")
   private boolean follow;
 
   @CommandLine.Option(
       names = "--raw",
-      description = "As it was written, with what may colour or move on the terminal.")
+      description = "Print it exactly as it was written, control characters included.")
   private boolean raw;
 
   @CommandLine.Spec private CommandLine.Model.CommandSpec spec;

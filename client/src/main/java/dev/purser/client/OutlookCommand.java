@@ -45,16 +45,21 @@ final class OutlookCommand implements Callable<Integer> {
   @CommandLine.Option(
       names = "--files",
       arity = "1..*",
-      description = "Definition files or directories; without, the service is asked.")
+      description = "Definition files or directories; without them the service is asked.")
   private List<Path> files = List.of();
 
-  @CommandLine.Option(names = "--from", description = "First business date; today if not said.")
+  @CommandLine.Option(names = "--from", description = "The first business date; today by default.")
   private LocalDate from;
 
-  @CommandLine.Option(names = "--days", defaultValue = "2", description = "How many days; 2.")
+  @CommandLine.Option(
+      names = "--days",
+      defaultValue = "2",
+      description = "How many days; 2 by default.")
   private int days;
 
-  @CommandLine.Option(names = "--stream", description = "Of this stream, and what is in it.")
+  @CommandLine.Option(
+      names = "--stream",
+      description = "Only runs of this stream and of everything in it.")
   private String stream;
 
   @CommandLine.Option(

@@ -35,7 +35,7 @@ final class Output {
 
   @CommandLine.Option(
       names = {"-o", OPTION},
-      description = "text, json or csv; text if nothing is said.")
+      description = "text, json or csv; text by default.")
   private Form form = Form.text;
 
   @CommandLine.Spec(CommandLine.Spec.Target.MIXEE)

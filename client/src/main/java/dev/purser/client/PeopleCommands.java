@@ -24,20 +24,21 @@ final class PeopleCommands {
     @CommandLine.Option(
         names = "--service",
         required = true,
-        description = "The service's address; where another stands by, both, with a comma between.")
+        description =
+            "The service's address; where another stands by, both addresses, separated by a comma.")
     private String service;
 
-    @CommandLine.Option(names = "--name", required = true, description = "Your name there.")
+    @CommandLine.Option(names = "--name", required = true, description = "Your name.")
     private String name;
 
     @CommandLine.Option(
         names = "--password-file",
-        description = "File with the password; without, it is asked for.")
+        description = "A file with the password; without it you are asked.")
     private Path passwordFile;
 
     @CommandLine.Option(
         names = "--new-password-file",
-        description = "File with a new password, to be set with this sign-in.")
+        description = "A file with a new password to set with this sign-in.")
     private Path newPasswordFile;
 
     @CommandLine.Spec private CommandLine.Model.CommandSpec spec;
@@ -166,7 +167,7 @@ final class PeopleCommands {
             String role,
         @CommandLine.Option(
                 names = "--password-file",
-                description = "File with the password; for somebody new it is needed.")
+                description = "A file with the password; needed for somebody new.")
             Path password)
         throws IOException {
       String first = password == null ? "" : Files.readString(password).strip();
@@ -195,7 +196,10 @@ final class PeopleCommands {
         description = "Locks a person out at once, with all sessions and tokens.")
     Integer lock(
         @CommandLine.Parameters(paramLabel = "NAME") String name,
-        @CommandLine.Option(names = "--reason", defaultValue = "", description = "Why.")
+        @CommandLine.Option(
+                names = "--reason",
+                defaultValue = "",
+                description = "The reason, for the audit trail.")
             String reason) {
       return act(name, "lock", reason, " is locked out");
     }
@@ -206,7 +210,10 @@ final class PeopleCommands {
         description = "Lets a person in again; their tokens open what they opened before.")
     Integer unlock(
         @CommandLine.Parameters(paramLabel = "NAME") String name,
-        @CommandLine.Option(names = "--reason", defaultValue = "", description = "Why.")
+        @CommandLine.Option(
+                names = "--reason",
+                defaultValue = "",
+                description = "The reason, for the audit trail.")
             String reason) {
       return act(name, "unlock", reason, " may sign in again");
     }
@@ -217,7 +224,10 @@ final class PeopleCommands {
         description = "Ends all of a person's sessions in browsers; tokens go on.")
     Integer signOut(
         @CommandLine.Parameters(paramLabel = "NAME") String name,
-        @CommandLine.Option(names = "--reason", defaultValue = "", description = "Why.")
+        @CommandLine.Option(
+                names = "--reason",
+                defaultValue = "",
+                description = "The reason, for the audit trail.")
             String reason) {
       return act(name, "sign-out", reason, " must sign in anew");
     }
@@ -259,7 +269,9 @@ final class PeopleCommands {
   static final class Tokens implements Callable<Integer> {
     @CommandLine.Mixin private Output output;
 
-    @CommandLine.Option(names = "--all", description = "Everybody's; for administrators.")
+    @CommandLine.Option(
+        names = "--all",
+        description = "Show everybody's tokens; for administrators.")
     private boolean all;
 
     @Override
@@ -299,12 +311,12 @@ final class PeopleCommands {
         @CommandLine.Parameters(paramLabel = "LABEL", description = "What it is for.") String label,
         @CommandLine.Option(
                 names = "--feed",
-                description = "It opens the feed for calendar programs, and nothing else.")
+                description = "A token that opens the feed for calendar programs and nothing else.")
             boolean feed,
         @CommandLine.Option(
                 names = "--days",
                 defaultValue = "365",
-                description = "For how many days; 365 if nothing is said.")
+                description = "For how many days; 365 by default.")
             int days) {
       PeopleViews.TokenView token =
           Service.loggedIn()
@@ -321,9 +333,14 @@ final class PeopleCommands {
         mixinStandardHelpOptions = true,
         description = "Ends a token at once; an administrator may end anybody's.")
     Integer end(
-        @CommandLine.Parameters(paramLabel = "ID", description = "As purser tokens lists it.")
+        @CommandLine.Parameters(
+                paramLabel = "ID",
+                description = "Its number, as purser tokens lists it.")
             long id,
-        @CommandLine.Option(names = "--reason", defaultValue = "", description = "Why.")
+        @CommandLine.Option(
+                names = "--reason",
+                defaultValue = "",
+                description = "The reason, for the audit trail.")
             String reason) {
       Service.loggedIn().delete("/tokens/" + id, Map.of("reason", reason));
       output.line("token " + id + " opens nothing any more");

@@ -36,7 +36,7 @@ import picocli.CommandLine;
 @CommandLine.Command(
     name = "rehearse",
     mixinStandardHelpOptions = true,
-    description = "Plays a business date through by the real engine on a simulated clock.",
+    description = "Plays a business date through with the real engine on a simulated clock.",
     footer = {
       "",
       "The durations file names jobs (full path or name) and how they go:",
@@ -69,33 +69,35 @@ final class RehearseCommand implements Callable<Integer> {
   @CommandLine.Option(names = "--date", required = true, description = "The business date.")
   private LocalDate date;
 
-  @CommandLine.Option(names = "--durations", description = "How jobs go; as usual where not said.")
+  @CommandLine.Option(
+      names = "--durations",
+      description = "A file that says how jobs go; what it does not say goes as usual.")
   private Path durations;
 
   @CommandLine.Option(
       names = "--compare",
-      description = "A second rehearsal with this durations file, beside the first.")
+      description = "Compare with a second rehearsal that uses this durations file.")
   private Path compare;
 
   @CommandLine.Option(
       names = "--compare-files",
       arity = "1..*",
-      description = "A second rehearsal of these definitions, beside the first.")
+      description = "Compare with a second rehearsal of these definitions.")
   private List<Path> compareFiles;
 
-  @CommandLine.Option(names = "--all", description = "With --compare: also what did not move.")
+  @CommandLine.Option(names = "--all", description = "With --compare: also list what did not move.")
   private boolean all;
 
   @CommandLine.Option(
       names = "--environment",
       defaultValue = "",
-      description = "Whose parameters count, such as test.")
+      description = "The environment whose parameters count, such as test.")
   private String environment;
 
   @CommandLine.Option(
       names = "--seed",
       defaultValue = "1",
-      description = "Another seed draws other durations from what is usual; 1 if not said.")
+      description = "The seed for durations that are drawn at random; 1 by default.")
   private long seed;
 
   /** A run of the rehearsal. */

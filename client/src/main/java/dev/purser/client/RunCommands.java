@@ -88,7 +88,7 @@ final class RunCommands {
   static final class Plan implements Callable<Integer> {
     @CommandLine.Mixin private Output output;
 
-    @CommandLine.Option(names = "--date", description = "The business date; today if not said.")
+    @CommandLine.Option(names = "--date", description = "The business date; today by default.")
     private LocalDate date;
 
     @Override
@@ -117,18 +117,21 @@ final class RunCommands {
 
     @CommandLine.Mixin private RunFilter filter;
 
-    @CommandLine.Option(names = "--from", description = "Of this business date or later.")
+    @CommandLine.Option(names = "--from", description = "Only runs of this business date or later.")
     private LocalDate from;
 
-    @CommandLine.Option(names = "--to", description = "Of this business date or earlier.")
+    @CommandLine.Option(names = "--to", description = "Only runs of this business date or earlier.")
     private LocalDate to;
 
     @CommandLine.Option(
         names = "--oldest-first",
-        description = "The oldest first; without it the newest are, up to today.")
+        description = "List the oldest first; by default the newest come first, up to now.")
     private boolean oldestFirst;
 
-    @CommandLine.Option(names = "--limit", defaultValue = "200", description = "At most; 200.")
+    @CommandLine.Option(
+        names = "--limit",
+        defaultValue = "200",
+        description = "The most rows to show; 200 by default.")
     private int limit;
 
     @Override
@@ -174,7 +177,9 @@ final class RunCommands {
   static final class Values implements Callable<Integer> {
     @CommandLine.Mixin private Output output;
 
-    @CommandLine.Parameters(paramLabel = "RUN", description = "A reference, its tail, or an id.")
+    @CommandLine.Parameters(
+        paramLabel = "RUN",
+        description = "A reference, a tail of one, or an id.")
     private String reference;
 
     @CommandLine.Option(names = "--name", description = "Only the values of this name.")
@@ -205,12 +210,14 @@ final class RunCommands {
   @CommandLine.Command(
       name = "find",
       mixinStandardHelpOptions = true,
-      description = "Streams, jobs, today's runs, hosts, calendars by a few letters.",
+      description = "Finds streams, jobs, today's runs, hosts and calendars by a few letters.",
       footer = {"", "Example: purser find manif"})
   static final class Find implements Callable<Integer> {
     @CommandLine.Mixin private Output output;
 
-    @CommandLine.Parameters(paramLabel = "TEXT", description = "Some letters of it, in order.")
+    @CommandLine.Parameters(
+        paramLabel = "TEXT",
+        description = "A few letters of its name or title, in order.")
     private String text;
 
     @Override

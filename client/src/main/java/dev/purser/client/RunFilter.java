@@ -7,30 +7,34 @@ import picocli.CommandLine;
 
 /** Which runs are meant, where they are not named: the same options for looking and for acting. */
 final class RunFilter {
-  @CommandLine.Option(names = "--date", description = "Of this business date.")
+  @CommandLine.Option(names = "--date", description = "Only runs of this business date.")
   private LocalDate date;
 
-  @CommandLine.Option(names = "--stream", description = "Of this stream, and what is in it.")
+  @CommandLine.Option(
+      names = "--stream",
+      description = "Only runs of this stream and of everything in it.")
   private String stream;
 
-  @CommandLine.Option(names = "--job", description = "Of this job.")
+  @CommandLine.Option(names = "--job", description = "Runs of this job.")
   private String job;
 
-  @CommandLine.Option(names = "--state", description = "In this state, or one of several: a,b.")
+  @CommandLine.Option(
+      names = "--state",
+      description = "Only runs in this state, or in one of several: a,b.")
   private String state;
 
-  @CommandLine.Option(names = "--host", description = "On this host.")
+  @CommandLine.Option(names = "--host", description = "Only runs on this host.")
   private String host;
 
-  @CommandLine.Option(names = "--department", description = "Of this department.")
+  @CommandLine.Option(names = "--department", description = "Only runs of this department.")
   private String department;
 
-  @CommandLine.Option(names = "--tag", description = "With this tag.")
+  @CommandLine.Option(names = "--tag", description = "Only runs with this tag.")
   private String tag;
 
   @CommandLine.Option(
       names = "--text",
-      description = "With this in the name or title; * for anything.")
+      description = "Only runs with this text in their name or title; * stands for any text.")
   private String text;
 
   /** As a query of the API, to which more may be added; what is not said is null. */

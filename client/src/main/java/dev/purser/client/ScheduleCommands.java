@@ -88,7 +88,10 @@ final class ScheduleCommands {
     @CommandLine.Parameters(paramLabel = "STREAM", description = "The stream's full name.")
     private String stream;
 
-    @CommandLine.Option(names = "--count", defaultValue = "10", description = "How many; 10.")
+    @CommandLine.Option(
+        names = "--count",
+        defaultValue = "10",
+        description = "How many starts; 10 by default.")
     private int count;
 
     @Override
@@ -132,10 +135,15 @@ final class ScheduleCommands {
   static final class Month implements Callable<Integer> {
     @CommandLine.Mixin private Output output;
 
-    @CommandLine.Option(names = "--from", description = "First date; the 1st of this month.")
+    @CommandLine.Option(
+        names = "--from",
+        description = "The first date; the 1st of this month by default.")
     private LocalDate from;
 
-    @CommandLine.Option(names = "--days", defaultValue = "31", description = "How many; 31.")
+    @CommandLine.Option(
+        names = "--days",
+        defaultValue = "31",
+        description = "How many days; 31 by default.")
     private int days;
 
     @Override
@@ -226,7 +234,10 @@ final class ScheduleCommands {
         description = "The date on which it goes on by itself; else when somebody resumes it.")
     private LocalDate until;
 
-    @CommandLine.Option(names = "--reason", defaultValue = "", description = "For everybody.")
+    @CommandLine.Option(
+        names = "--reason",
+        defaultValue = "",
+        description = "The reason; everybody sees it.")
     private String reason;
 
     @Override
@@ -254,7 +265,10 @@ final class ScheduleCommands {
     @CommandLine.Parameters(paramLabel = "STREAM", description = "The stream's full name.")
     private String stream;
 
-    @CommandLine.Option(names = "--reason", defaultValue = "", description = "For the audit trail.")
+    @CommandLine.Option(
+        names = "--reason",
+        defaultValue = "",
+        description = "The reason, for the audit trail.")
     private String reason;
 
     @Override
@@ -297,13 +311,19 @@ final class ScheduleCommands {
 
     @CommandLine.Option(
         names = "--fill-from",
-        description = "Plans the windows from this date on that are not on record.")
+        description = "Also plan the windows from this date on that are not on record.")
     private LocalDate fillFrom;
 
-    @CommandLine.Option(names = "--reason", defaultValue = "", description = "For the audit trail.")
+    @CommandLine.Option(
+        names = "--reason",
+        defaultValue = "",
+        description = "The reason, for the audit trail.")
     private String reason;
 
-    @CommandLine.Option(names = "--limit", defaultValue = "40", description = "How many; 40.")
+    @CommandLine.Option(
+        names = "--limit",
+        defaultValue = "40",
+        description = "How many windows; 40 by default.")
     private int limit;
 
     @Override

@@ -61,7 +61,10 @@ final class SecretCommands implements Callable<Integer> {
               required = true,
               description = "To whom it may go; only scheme, host and port count.")
           String address,
-      @CommandLine.Option(names = "--reason", defaultValue = "", description = "Why.")
+      @CommandLine.Option(
+              names = "--reason",
+              defaultValue = "",
+              description = "The reason, for the audit trail.")
           String reason) {
     boolean variable = source.variable != null;
     SecretViews.PermitView permit =
@@ -92,9 +95,14 @@ final class SecretCommands implements Callable<Integer> {
       mixinStandardHelpOptions = true,
       description = "Takes a permit back; connections that use it are cut off within seconds.")
   Integer disallow(
-      @CommandLine.Parameters(paramLabel = "ID", description = "As purser secrets lists it.")
+      @CommandLine.Parameters(
+              paramLabel = "ID",
+              description = "Its number, as purser secrets lists it.")
           long id,
-      @CommandLine.Option(names = "--reason", defaultValue = "", description = "Why.")
+      @CommandLine.Option(
+              names = "--reason",
+              defaultValue = "",
+              description = "The reason, for the audit trail.")
           String reason) {
     Service.loggedIn().delete("/secrets/" + id, Map.of("reason", reason));
     output.line("permit " + id + " is taken back");

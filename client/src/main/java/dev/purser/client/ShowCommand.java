@@ -21,7 +21,7 @@ import picocli.CommandLine;
 final class ShowCommand implements Callable<Integer> {
   @CommandLine.Mixin private Output output;
 
-  @CommandLine.Parameters(paramLabel = "RUN", description = "A reference, its tail, or an id.")
+  @CommandLine.Parameters(paramLabel = "RUN", description = "A reference, a tail of one, or an id.")
   private String reference;
 
   @Override

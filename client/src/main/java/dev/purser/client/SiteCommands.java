@@ -43,15 +43,18 @@ final class SiteCommands {
     @CommandLine.Parameters(
         paramLabel = "FILE",
         arity = "1..*",
-        description = "Files or directories.")
+        description = "Definition files, or directories of them.")
     private List<Path> files;
 
-    @CommandLine.Option(names = "--reason", defaultValue = "", description = "For the audit trail.")
+    @CommandLine.Option(
+        names = "--reason",
+        defaultValue = "",
+        description = "The reason, for the audit trail.")
     private String reason;
 
     @CommandLine.Option(
         names = "--if-revision",
-        description = "Only if this revision is in force; else nothing is changed.")
+        description = "Publish only if this revision is still in force.")
     private Long revision;
 
     @Override
@@ -105,23 +108,29 @@ final class SiteCommands {
   @CommandLine.Command(
       name = "withdraw",
       mixinStandardHelpOptions = true,
-      description = "Takes a definition out of force that nothing uses.",
+      description = "Takes a definition that nothing uses out of force.",
       footer = {"", "Example: purser withdraw stream fuel/stock-count --reason \"sold\""})
   static final class Withdraw implements Callable<Integer> {
     @CommandLine.Mixin private Output output;
 
-    @CommandLine.Parameters(index = "0", paramLabel = "KIND", description = "stream, host, ...")
+    @CommandLine.Parameters(
+        index = "0",
+        paramLabel = "KIND",
+        description = "Its kind, such as stream or host.")
     private String kind;
 
     @CommandLine.Parameters(index = "1", paramLabel = "NAME", description = "Its name.")
     private String name;
 
-    @CommandLine.Option(names = "--reason", defaultValue = "", description = "For the audit trail.")
+    @CommandLine.Option(
+        names = "--reason",
+        defaultValue = "",
+        description = "The reason, for the audit trail.")
     private String reason;
 
     @CommandLine.Option(
         names = "--anyway",
-        description = "Though runs of it are open; they go on as they were planned.")
+        description = "Withdraw it even though runs of it are open; they go on as planned.")
     private boolean anyway;
 
     @Override
@@ -211,7 +220,7 @@ final class SiteCommands {
     @CommandLine.Command(
         name = "drain",
         mixinStandardHelpOptions = true,
-        description = "Gives a host no new work; what runs on it goes on. Until it is returned.",
+        description = "Gives a host no new work until it is returned; what runs on it goes on.",
         footer = {
           "",
           "Example: purser hosts drain quay-north --reason \"new disk\"",
@@ -219,9 +228,14 @@ final class SiteCommands {
         })
     Integer drain(
         @CommandLine.Parameters(paramLabel = "HOST", description = "The host's name.") String host,
-        @CommandLine.Option(names = "--reason", defaultValue = "", description = "Why.")
+        @CommandLine.Option(
+                names = "--reason",
+                defaultValue = "",
+                description = "The reason, for the audit trail.")
             String reason,
-        @CommandLine.Option(names = "--what-if", description = "Says what it would do.")
+        @CommandLine.Option(
+                names = "--what-if",
+                description = "Only say what it would do; nothing is done.")
             boolean whatIf) {
       return whatIf ? wouldDo(host, "drain") : act(host, "drain", reason);
     }
@@ -233,9 +247,14 @@ final class SiteCommands {
         footer = {"", "Example: purser hosts return quay-north"})
     Integer giveBack(
         @CommandLine.Parameters(paramLabel = "HOST", description = "The host's name.") String host,
-        @CommandLine.Option(names = "--reason", defaultValue = "", description = "Why.")
+        @CommandLine.Option(
+                names = "--reason",
+                defaultValue = "",
+                description = "The reason, for the audit trail.")
             String reason,
-        @CommandLine.Option(names = "--what-if", description = "Says what it would do.")
+        @CommandLine.Option(
+                names = "--what-if",
+                description = "Only say what it would do; nothing is done.")
             boolean whatIf) {
       return whatIf ? wouldDo(host, "return") : act(host, "return", reason);
     }
@@ -272,11 +291,13 @@ final class SiteCommands {
         name = "end-key",
         mixinStandardHelpOptions = true,
         description =
-            "Ends the key of a host at once: its agent is cut off, its work goes on unseen until the"
-                + " agent is enrolled anew.")
+            "Ends the key of a host at once: its agent is cut off, and its work goes on unseen until the agent is enrolled again.")
     Integer endKey(
         @CommandLine.Parameters(paramLabel = "HOST", description = "The host's name.") String host,
-        @CommandLine.Option(names = "--reason", defaultValue = "", description = "Why.")
+        @CommandLine.Option(
+                names = "--reason",
+                defaultValue = "",
+                description = "The reason, for the audit trail.")
             String reason) {
       Service.loggedIn()
           .delete("/hosts/" + Service.encode(host) + "/key", Map.of("reason", reason));
@@ -287,7 +308,7 @@ final class SiteCommands {
     @CommandLine.Command(
         name = "enrol",
         mixinStandardHelpOptions = true,
-        description = "Makes a token with which the agent of a host can be enrolled once.")
+        description = "Makes a token that enrols the agent of a host, once.")
     Integer enrol(
         @CommandLine.Parameters(paramLabel = "HOST", description = "The host's name.")
             String host) {
@@ -311,10 +332,13 @@ final class SiteCommands {
   static final class Alerts implements Callable<Integer> {
     @CommandLine.Mixin private Output output;
 
-    @CommandLine.Option(names = "--closed", description = "Closed ones too.")
+    @CommandLine.Option(names = "--closed", description = "Show closed alerts too.")
     private boolean closed;
 
-    @CommandLine.Option(names = "--limit", defaultValue = "200", description = "At most; 200.")
+    @CommandLine.Option(
+        names = "--limit",
+        defaultValue = "200",
+        description = "The most rows to show; 200 by default.")
     private int limit;
 
     @Override
@@ -343,7 +367,7 @@ final class SiteCommands {
     @CommandLine.Command(
         name = "acknowledge",
         mixinStandardHelpOptions = true,
-        description = "Says that you have taken an alert on.")
+        description = "Says that you are taking care of an alert.")
     Integer acknowledge(
         @CommandLine.Parameters(paramLabel = "ID", description = "The alert's id.") long id) {
       return act(id, "acknowledge", "");
@@ -355,7 +379,10 @@ final class SiteCommands {
         description = "Closes an alert by hand.")
     Integer close(
         @CommandLine.Parameters(paramLabel = "ID", description = "The alert's id.") long id,
-        @CommandLine.Option(names = "--reason", defaultValue = "", description = "Why.")
+        @CommandLine.Option(
+                names = "--reason",
+                defaultValue = "",
+                description = "The reason, for the audit trail.")
             String reason) {
       return act(id, "close", reason);
     }
@@ -389,22 +416,32 @@ final class SiteCommands {
   static final class Audit implements Callable<Integer> {
     @CommandLine.Mixin private Output output;
 
-    @CommandLine.Option(names = "--about", defaultValue = "", description = "With this in it.")
+    @CommandLine.Option(
+        names = "--about",
+        defaultValue = "",
+        description = "Only entries about something with this text in its name.")
     private String about;
 
-    @CommandLine.Option(names = "--by", description = "By this person.")
+    @CommandLine.Option(names = "--by", description = "Only what this person did.")
     private String by;
 
-    @CommandLine.Option(names = "--what", description = "This act, such as cancel or publish.")
+    @CommandLine.Option(names = "--what", description = "Only this act, such as cancel or publish.")
     private String what;
 
-    @CommandLine.Option(names = "--from", description = "On this date or later, by this clock.")
+    @CommandLine.Option(
+        names = "--from",
+        description = "Only on this date or later, by this machine's clock.")
     private LocalDate from;
 
-    @CommandLine.Option(names = "--to", description = "On this date or earlier, by this clock.")
+    @CommandLine.Option(
+        names = "--to",
+        description = "Only on this date or earlier, by this machine's clock.")
     private LocalDate to;
 
-    @CommandLine.Option(names = "--limit", defaultValue = "50", description = "At most; 50.")
+    @CommandLine.Option(
+        names = "--limit",
+        defaultValue = "50",
+        description = "The most rows to show; 50 by default.")
     private int limit;
 
     private static Instant startOf(LocalDate date) {

@@ -29,16 +29,19 @@ final class StartCommand implements Callable<Integer> {
   @CommandLine.Parameters(paramLabel = "STREAM", description = "The stream's full path.")
   private String stream;
 
-  @CommandLine.Option(names = "--job", defaultValue = "", description = "Only this job of it.")
+  @CommandLine.Option(
+      names = "--job",
+      defaultValue = "",
+      description = "Start only this job, without its prerequisites.")
   private String job;
 
   @CommandLine.Option(
       names = "--from",
       defaultValue = "",
-      description = "This job of it and all that follow it; those before count as done.")
+      description = "Start this job and all that follow it; those before it count as done.")
   private String from;
 
-  @CommandLine.Option(names = "--date", description = "The business date; today if not said.")
+  @CommandLine.Option(names = "--date", description = "The business date; today by default.")
   private LocalDate date;
 
   @CommandLine.Option(
@@ -55,17 +58,20 @@ final class StartCommand implements Callable<Integer> {
       })
   private List<String> ignoring = new ArrayList<>();
 
-  @CommandLine.Option(names = "--reason", defaultValue = "", description = "For the audit trail.")
+  @CommandLine.Option(
+      names = "--reason",
+      defaultValue = "",
+      description = "The reason, for the audit trail.")
   private String reason;
 
   @CommandLine.Option(
       names = "--what-if",
-      description = "Only say what it would do, by rehearsal from the present board.")
+      description = "Only say what it would do; nothing is done.")
   private boolean whatIf;
 
   @CommandLine.Option(
       names = "--key",
-      description = "The same key starts the same runs only once, however often it is said.")
+      description = "The same key starts the same runs only once, however often it is sent.")
   private String key;
 
   @Override

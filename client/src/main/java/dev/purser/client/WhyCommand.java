@@ -31,18 +31,18 @@ final class WhyCommand implements Callable<Integer> {
   @CommandLine.Parameters(
       paramLabel = "RUN",
       arity = "0..1",
-      description = "A reference, its tail, or an id.")
+      description = "A reference, a tail of one, or an id.")
   private String reference;
 
   @CommandLine.Option(
       names = "--stream",
-      description = "All runs of this stream that are open or have failed, instead of one run.")
+      description = "Instead of one run: all runs of this stream that are open or have failed.")
   private String stream;
 
   @CommandLine.Option(
       names = "--date",
       description =
-          "With --stream: of this business date; if not said, of today and what is open of before.")
+          "With --stream: the business date; by default today, and what is still open of earlier dates.")
   private LocalDate date;
 
   @CommandLine.Spec private CommandLine.Model.CommandSpec spec;
