@@ -291,7 +291,8 @@ final class SiteCommands {
         name = "end-key",
         mixinStandardHelpOptions = true,
         description =
-            "Ends the key of a host at once: its agent is cut off, and its work goes on unseen until the agent is enrolled again.")
+            "Ends the key of a host at once: its agent is cut off, and its work goes on unseen until"
+                + " the agent is enrolled again.")
     Integer endKey(
         @CommandLine.Parameters(paramLabel = "HOST", description = "The host's name.") String host,
         @CommandLine.Option(

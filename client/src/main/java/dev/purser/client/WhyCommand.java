@@ -42,7 +42,8 @@ final class WhyCommand implements Callable<Integer> {
   @CommandLine.Option(
       names = "--date",
       description =
-          "With --stream: the business date; by default today, and what is still open of earlier dates.")
+          "With --stream: the business date; by default today, and what is still open of earlier"
+              + " dates.")
   private LocalDate date;
 
   @CommandLine.Spec private CommandLine.Model.CommandSpec spec;
