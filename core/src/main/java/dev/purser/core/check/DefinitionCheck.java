@@ -70,7 +70,8 @@ public final class DefinitionCheck {
     List<Document> streams = documentsToLookAt(reading);
     Sound sound = new Sound(all, streams, reading.broken());
     NameCheck names = new NameCheck(all, problems);
-    streams.forEach(document -> names.of(document, reading.broken()));
+    Set<String> brokenNames = NameCheck.namesOf(reading.broken());
+    streams.forEach(document -> names.of(document, brokenNames));
     List<Document> documents = sound.of(reading.documents(), problems);
     CircleCheck circles = new CircleCheck(all, problems);
     circles.ofCalendars(documents);

@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.Collectors;
 
 /** Looks up every name that a definition mentions. */
 final class NameCheck {
@@ -27,9 +28,9 @@ final class NameCheck {
   }
 
   /** Says which of the names in a document stand for nothing. */
-  void of(Document document, Set<String> broken) {
+  void of(Document document, Set<String> brokenNames) {
     for (Document.Mention mention : document.mentions()) {
-      if (!exists(all, mention) && !isBroken(mention, broken)) {
+      if (!exists(all, mention) && !isBroken(mention, brokenNames)) {
         boolean placeholder = mention.what() == Document.What.PARAMETER;
         String name = placeholder ? "${" + mention.name() + "}" : "\"" + mention.name() + "\"";
         problems.add(
@@ -45,11 +46,24 @@ final class NameCheck {
   }
 
   /** Whether what is mentioned stands in a definition that has errors of its own. */
-  private static boolean isBroken(Document.Mention mention, Set<String> broken) {
+  private static boolean isBroken(Document.Mention mention, Set<String> brokenNames) {
+    if (brokenNames.isEmpty() || brokenNames.contains(mention.name())) {
+      return !brokenNames.isEmpty();
+    }
     String path = Definitions.resolve(mention.name(), mention.within());
+    for (int slash = path.lastIndexOf('/'); slash > 0; slash = path.lastIndexOf('/', slash - 1)) {
+      if (brokenNames.contains(path.substring(0, slash))) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  /** The names of what has errors in itself, which the reader tells with its kind before it. */
+  static Set<String> namesOf(Set<String> broken) {
     return broken.stream()
         .map(one -> one.substring(one.indexOf(' ') + 1))
-        .anyMatch(name -> mention.name().equals(name) || path.startsWith(name + "/"));
+        .collect(Collectors.toSet());
   }
 
   /** Whether a name stands for something. */

@@ -8,9 +8,11 @@ import dev.purser.core.problem.Problem;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Collections;
 import java.util.Deque;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -21,7 +23,9 @@ import java.util.TreeMap;
  * one. Each definition is asked once for those that lean on it, however often this is asked.
  */
 final class Sound {
-  private final Set<Document> unsound = new HashSet<>();
+  /** By identity: what a definition holds may be long, and is asked for often. */
+  private final Set<Document> unsound = Collections.newSetFromMap(new IdentityHashMap<>());
+
   private final Map<String, List<Document>> users = new HashMap<>();
   private final Map<String, TreeMap<Integer, Document>> places = new HashMap<>();
   private int seen;
@@ -32,19 +36,23 @@ final class Sound {
    * @param broken kind and name of what has errors in itself, as the reader tells them
    */
   Sound(Definitions all, Collection<Document> documents, Set<String> broken) {
+    Set<String> brokenNames = NameCheck.namesOf(broken);
     Deque<Document> fresh = new ArrayDeque<>();
     for (Document document : documents) {
       places
           .computeIfAbsent(document.file(), file -> new TreeMap<>())
           .put(document.line(), document);
+      Set<String> named = new HashSet<>();
+      boolean leans = false;
       for (Document.Mention mention : document.mentions()) {
         String name = nameOf(all, mention);
-        users.computeIfAbsent(name, key -> new ArrayList<>()).add(document);
-        boolean leansOnBroken =
-            broken.stream().anyMatch(one -> one.substring(one.indexOf(' ') + 1).equals(name));
-        if (leansOnBroken || !NameCheck.exists(all, mention)) {
-          fresh.add(document);
+        if (named.add(name)) {
+          users.computeIfAbsent(name, key -> new ArrayList<>()).add(document);
         }
+        leans |= brokenNames.contains(name) || !NameCheck.exists(all, mention);
+      }
+      if (leans) {
+        fresh.add(document);
       }
       if (document.value() instanceof Stream && document.kind() == Kind.STREAM) {
         leanOnLevels(document, broken, fresh);

@@ -6,8 +6,10 @@ import dev.purser.core.definition.Definitions;
 import dev.purser.core.problem.Problem;
 import dev.purser.core.reading.SourceFile;
 import java.time.LocalDate;
+import java.util.Arrays;
 import java.util.List;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
@@ -61,6 +63,26 @@ class AtOnceTest {
             "f5:5:3: warning: e/doubt/k usually takes 9m, but stop-after ends it after 1m",
             "f7:2:1: error: this is not valid YAML: a value is missing here, or the ] or } that"
                 + " closes what is open above");
+  }
+
+  /**
+   * Twenty thousand mistakes of one definition, and ten thousand definitions that lean on broken.
+   */
+  @Test
+  @Timeout(60)
+  void manyMistakesTakeNoLongerThanMany() {
+    String[] jobs = new String[20_000];
+    Arrays.setAll(jobs, i -> "j" + i + ": { host: nowhere, run: x }");
+    assertThat(check(stream("a/many", jobs))).hasSize(20_000);
+    StringBuilder chain = new StringBuilder();
+    for (int i = 0; i < 10_000; i++) {
+      chain.append("---\n");
+      String does = i % 2 == 0 ? "run" : "runn";
+      chain.append(
+          stream(
+              "b/s" + i, "j: { host: h, " + does + ": x, waits-for: b/s" + (i + 1) + "/j ended }"));
+    }
+    assertThat(check("host: h\n", chain.toString())).hasSizeBetween(5_000, 15_000);
   }
 
   /** What a step lacks is told at the step, once, and not at the stream that it runs. */
