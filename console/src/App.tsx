@@ -10,6 +10,7 @@ import { SignInPage } from './pages/signin/SignInPage';
 import { pages, type Deed } from './pages/pages';
 import { Frame } from './parts/Frame';
 import { Notice, Waiting } from './parts/Notice';
+import { clockIn } from './parts/time';
 import { makeTheme } from './theme';
 
 const THEME_KEY = 'purser-theme';
@@ -47,6 +48,7 @@ function Console({ dark, onDark }: { dark: boolean; onDark: () => void }) {
     queryFn: async () => {
       const found = await body(api.GET('/api/v1/session'));
       clockOf(found.now);
+      clockIn(found.zone);
       return found;
     },
     retry: false,
@@ -70,6 +72,7 @@ function Console({ dark, onDark }: { dark: boolean; onDark: () => void }) {
     <Frame
       person={me.data.name}
       role={me.data.role}
+      zone={me.data.zone}
       heard={heard}
       dark={dark}
       onDark={onDark}

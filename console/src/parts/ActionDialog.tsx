@@ -12,6 +12,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, body, type Schemas } from '../api/client';
 import { useDoing } from './doing';
+import { instantOf } from './time';
 
 export type Change = Schemas['ChangeRequest'];
 
@@ -37,7 +38,7 @@ export function ActionDialog({ title, verb, effect, change, onClose, onDo }: Act
     wanted.priority = Number(priority);
   }
   if (change?.action === 'start-at' && startAt) {
-    wanted.startAt = new Date(startAt).toISOString();
+    wanted.startAt = instantOf(startAt);
   }
   const complete = change?.action !== 'start-at' || startAt !== '';
   const act = async () => {
@@ -64,7 +65,7 @@ export function ActionDialog({ title, verb, effect, change, onClose, onDo }: Act
           <TextField
             fullWidth
             type="datetime-local"
-            label="Not before, on your clock"
+            label="Not before, on the site’s clock"
             value={startAt}
             onChange={(e) => setStartAt(e.target.value)}
             slotProps={{ inputLabel: { shrink: true } }}

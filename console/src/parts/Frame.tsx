@@ -3,10 +3,12 @@ import { useEffect, useState, type ReactNode } from 'react';
 import { Link, useLocation } from 'react-router';
 import { groupOf, groups, named } from '../pages/pages';
 import { Palette } from './Palette';
+import { placeOf } from './time';
 
 interface FrameProps {
   person: string;
   role: string;
+  zone: string;
   heard: boolean;
   dark: boolean;
   onDark: () => void;
@@ -15,7 +17,16 @@ interface FrameProps {
 }
 
 /** The bar on top of every page, and the page. */
-export function Frame({ person, role, heard, dark, onDark, onSignOut, children }: FrameProps) {
+export function Frame({
+  person,
+  role,
+  zone,
+  heard,
+  dark,
+  onDark,
+  onSignOut,
+  children,
+}: FrameProps) {
   const [finding, setFinding] = useState(false);
   const address = useLocation().pathname;
   const current = groupOf(address);
@@ -78,7 +89,7 @@ export function Frame({ person, role, heard, dark, onDark, onSignOut, children }
           {dark ? 'Light' : 'Dark'}
         </Button>
         <Typography variant="body2" sx={{ opacity: 0.9, whiteSpace: 'nowrap' }}>
-          {person}, {role}
+          {person}, {role} · {placeOf(zone)} time
         </Typography>
         <Button color="inherit" size="small" onClick={onSignOut} sx={{ whiteSpace: 'nowrap' }}>
           Sign out
