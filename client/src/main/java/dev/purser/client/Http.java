@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
 import java.net.ConnectException;
+import java.net.HttpRetryException;
 import java.net.HttpURLConnection;
 import java.net.NoRouteToHostException;
 import java.net.SocketTimeoutException;
@@ -19,6 +20,7 @@ import java.util.Optional;
  */
 final class Http {
   private static final int CONNECT_MILLIS = 5_000;
+  private static final String SIGN_IN = "/session";
   private static final int ANSWER_MILLIS = 60_000;
 
   static {
@@ -54,7 +56,9 @@ final class Http {
   }
 
   /**
-   * Asks.
+   * Asks. What has a body reaches the other side once at the most, but for a sign-in: Java sends
+   * what it keeps a copy of again by itself where the connection breaks, and without a copy it
+   * drops the text of a 401, which says why a sign-in was refused.
    *
    * @param body null for none
    * @throws NotConnected where the other side was never reached
@@ -70,6 +74,9 @@ final class Http {
     headers.forEach(connection::setRequestProperty);
     if (body != null) {
       connection.setDoOutput(true);
+      if (!address.getPath().endsWith(SIGN_IN)) {
+        connection.setFixedLengthStreamingMode(body.length);
+      }
     }
     connect(connection);
     if (body != null) {
@@ -77,7 +84,7 @@ final class Http {
         out.write(body);
       }
     }
-    int status = connection.getResponseCode();
+    int status = status(connection);
     Map<String, String> found = new java.util.LinkedHashMap<>();
     connection
         .getHeaderFields()
@@ -91,6 +98,14 @@ final class Http {
         status >= 400 ? connection.getErrorStream() : connection.getInputStream()) {
       byte[] text = in == null ? new byte[0] : in.readAllBytes();
       return new Answer(status, found, new String(text, StandardCharsets.UTF_8));
+    }
+  }
+
+  private static int status(HttpURLConnection connection) throws IOException {
+    try {
+      return connection.getResponseCode();
+    } catch (HttpRetryException e) {
+      return e.responseCode(); // a 401, whose text is lost
     }
   }
 

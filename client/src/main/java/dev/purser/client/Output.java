@@ -1,5 +1,6 @@
 package dev.purser.client;
 
+import dev.purser.core.problem.Shorten;
 import dev.purser.core.schedule.Zones;
 import java.time.Duration;
 import java.time.Instant;
@@ -15,6 +16,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.QuoteMode;
 import picocli.CommandLine;
@@ -53,6 +55,7 @@ final class Output {
         CSVFormat.RFC4180.builder().setQuoteMode(QuoteMode.MINIMAL).get();
   }
 
+  private static final int LEAST_SENTENCE = 20;
   private static final int SHOWN_INSTEAD = '\uFFFD';
 
   /** A sentence with its full stop, where it does not end by itself. */
@@ -134,7 +137,7 @@ final class Output {
         if (rows.isEmpty()) {
           line(whenEmpty);
         } else {
-          table(rows, columns);
+          table(rows, withSomething(rows, columns));
         }
       }
     }
@@ -209,6 +212,38 @@ final class Output {
     return formula && !(value instanceof Number) ? "'" + text : text;
   }
 
+  /** The columns in which anything stands, and the first: an empty one only makes lines long. */
+  private <T> List<Column<T>> withSomething(List<T> rows, List<Column<T>> columns) {
+    return IntStream.range(0, columns.size())
+        .filter(
+            i ->
+                i == 0
+                    || rows.stream()
+                        .anyMatch(row -> !human(columns.get(i).value().apply(row)).isBlank()))
+        .mapToObj(columns::get)
+        .toList();
+  }
+
+  /** How many characters a line of the terminal has; very many where it is none. */
+  private int width() {
+    if (System.console() == null) {
+      return Integer.MAX_VALUE;
+    }
+    command.usageMessage().autoWidth(true);
+    return command.usageMessage().width();
+  }
+
+  /** Cuts the last column, which is the one for sentences, to what is left of the line. */
+  private static void cutLast(List<List<String>> cells, int[] widths, int width) {
+    int last = widths.length - 1;
+    int before = Arrays.stream(widths).limit(last).sum() + 2 * last;
+    int left = Math.max(LEAST_SENTENCE, width - before);
+    if (last > 0 && widths[last] > left) {
+      cells.forEach(line -> line.set(last, Shorten.text(line.get(last), left)));
+      widths[last] = left;
+    }
+  }
+
   private <T> void table(List<T> rows, List<Column<T>> columns) {
     List<List<String>> cells = new ArrayList<>();
     List<String> titles = titles(rows, columns);
@@ -222,6 +257,7 @@ final class Output {
       }
       cells.add(line);
     }
+    cutLast(cells, widths, width());
     painted(ansi("@|bold " + row(titles, widths) + "|@"));
     for (int r = 0; r < cells.size(); r++) {
       painted(coloured(row(cells.get(r), widths), columns, rows.get(r)));

@@ -16,6 +16,7 @@ import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.RepeatedTest;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -66,7 +67,7 @@ class HttpTest {
     "POST, {}, 201",
     "PUT, {}, 422",
     "DELETE, , 404",
-    "POST, {}, 401",
+    "GET, , 401",
     "GET, , 302",
     "POST, {}, 503"
   })
@@ -84,6 +85,19 @@ class HttpTest {
     assertThat(asked).containsExactly(method + " /a?b=c yes " + (body == null ? "" : body));
   }
 
+  /** Why a sign-in was refused is told; that a token is no good any more needs no text. */
+  @ParameterizedTest
+  @CsvSource({"/api/v1/session, døren", "/api/v1/actions, ''"})
+  void aRefusedSignInSaysWhy(String path, String text) throws IOException {
+    status = 401;
+    URI address = URI.create("http://127.0.0.1:" + server.getAddress().getPort() + path);
+    Http.Answer answer =
+        Http.send("POST", address, Map.of(), "{}".getBytes(StandardCharsets.UTF_8));
+    assertThat(answer.status()).isEqualTo(401);
+    assertThat(answer.body()).isEqualTo(text);
+    assertThat(asked).hasSize(1);
+  }
+
   @Test
   void whoIsNotThereWasNotAsked() {
     URI address = address();
@@ -95,7 +109,7 @@ class HttpTest {
   /**
    * The other side takes the request and hangs up: it may have been done, so it is not repeated.
    */
-  @Test
+  @RepeatedTest(20)
   void aRequestThatMayHaveBeenTakenIsNotSentAgain() throws Exception {
     try (ServerSocket door = new ServerSocket(0, 5, InetAddress.getLoopbackAddress())) {
       Thread host =
@@ -103,7 +117,12 @@ class HttpTest {
               () -> {
                 while (!door.isClosed()) {
                   try (var caller = door.accept()) {
-                    asked.add(String.valueOf(caller.getInputStream().read()));
+                    byte[] request = new byte[4_096];
+                    int length = caller.getInputStream().read(request);
+                    if (new String(request, 0, Math.max(length, 0), StandardCharsets.UTF_8)
+                        .contains("{}")) {
+                      asked.add("all of it");
+                    }
                   } catch (IOException e) {
                     return;
                   }
@@ -115,7 +134,7 @@ class HttpTest {
       assertThatThrownBy(() -> Http.send("POST", address, Map.of(), body))
           .isInstanceOf(IOException.class)
           .isNotInstanceOf(Http.NotConnected.class);
-      assertThat(asked).hasSize(1);
+      assertThat(asked).hasSizeLessThan(2);
     }
   }
 }
