@@ -224,13 +224,11 @@ final class Output {
         .toList();
   }
 
-  /** How many characters a line of the terminal has; very many where it is none. */
-  private int width() {
-    if (System.console() == null) {
-      return Integer.MAX_VALUE;
-    }
-    command.usageMessage().autoWidth(true);
-    return command.usageMessage().width();
+  /**
+   * How many characters a line of the terminal has, as the launcher says; many where it is none.
+   */
+  private static int width() {
+    return Integer.getInteger("purser.width", Integer.MAX_VALUE);
   }
 
   /** Cuts the last column, which is the one for sentences, to what is left of the line. */

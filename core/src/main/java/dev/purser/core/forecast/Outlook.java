@@ -4,6 +4,7 @@ import dev.purser.core.board.Board;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.HostDefinition;
 import dev.purser.core.event.BoardEvent;
+import dev.purser.core.job.Approval;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunState;
 import dev.purser.core.run.RunStatus;
@@ -96,8 +97,14 @@ public final class Outlook {
     List<RunOutlook> found = new ArrayList<>();
     for (RunSpec run : runs) {
       RunState now = start.state(run.id()).orElseThrow();
-      RunOutlook.HangsOn hangsOn = hangsOn(alone, run.id());
-      found.add(gathered.get(run.id()).outlook(run, now, hangsOn, start.now()));
+      Gathered played = gathered.get(run.id());
+      long lapsed = lapsed(alone, run);
+      RunOutlook.HangsOn hangsOn =
+          lapsed > 0 ? RunOutlook.HangsOn.PERSON : hangsOn(alone, run.id());
+      if (lapsed > 0 && !played.mostlyEndBefore(lapsed)) {
+        played.forgetEnds();
+      }
+      found.add(played.outlook(run, now, hangsOn, start.now()));
     }
     return found;
   }
@@ -109,6 +116,16 @@ public final class Outlook {
     rehearsal.apply();
     rehearsal.play(until);
     return rehearsal.board();
+  }
+
+  /** When a question lapses if nobody answers it; 0 where it does not, or is none. */
+  private static long lapsed(Board alone, RunSpec run) {
+    RunStatus status = alone.status(run.id()).orElseThrow();
+    boolean lapses =
+        run.run().job().work() instanceof Approval
+            && status.state().isEnded()
+            && !status.notNeeded();
+    return lapses ? status.ended() : 0;
   }
 
   private static RunOutlook.HangsOn hangsOn(Board alone, long run) {
@@ -161,6 +178,16 @@ public final class Outlook {
               .filter(by -> !done || status.ended() > by.toEpochMilli())
               .isPresent();
       late += missed ? 1 : 0;
+    }
+
+    /** Whether most samples end it before a time. */
+    boolean mostlyEndBefore(long time) {
+      return Arrays.stream(ends).limit(ended).filter(end -> end < time).count() * 2 >= samples;
+    }
+
+    /** Nobody can say when it ends. */
+    void forgetEnds() {
+      ended = 0;
     }
 
     RunOutlook outlook(RunSpec run, RunState stands, RunOutlook.HangsOn hangsOn, long now) {

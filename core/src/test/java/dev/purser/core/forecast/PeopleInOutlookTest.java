@@ -128,4 +128,19 @@ class PeopleInOutlookTest {
     var status = pier.board.status(pier.id("ask")).orElseThrow();
     assertThat(status.ended() - status.started()).isEqualTo(15 * MINUTE);
   }
+
+  /** That it lapses some day is no answer; a question that is answered before is told so. */
+  @ParameterizedTest
+  @CsvSource({"19, fail, 0", "19, approve, 0", "20, fail, 30", "20, approve, 30"})
+  void aQuestionThatLapsesHangsOnAPersonAllTheSame(int answers, String then, long end) {
+    Pier pier =
+        new Pier(
+            JOBS.replace(
+                "approve: \"Yes?\"", "approve: Yes?, answer: { lapses: 5h, then: " + then + " }"));
+    RunOutlook ask = of(pier, answers(answers, 20), "ask");
+    assertThat(ask.end()).isEqualTo(end == 0 ? 0 : Pier.minute(end));
+    assertThat(ask.ifAnswered()).isEqualTo(end > 0);
+    assertThat(ask.hangsOn())
+        .isEqualTo(end > 0 ? RunOutlook.HangsOn.NOTHING : RunOutlook.HangsOn.PERSON);
+  }
 }
