@@ -50,6 +50,43 @@ class OutputTest {
     assertThat(said).contains("a\uFFFD");
   }
 
+  /** Two columns, one with nothing in it and a sentence. */
+  @CommandLine.Command(name = "wide")
+  static final class Wide implements Callable<Integer> {
+    @CommandLine.Mixin private Output output;
+    @CommandLine.Parameters private List<String> cells;
+
+    @Override
+    public Integer call() {
+      output.list(
+          Cell.class,
+          cells.stream().map(Cell::new).toList(),
+          List.of(
+              new Output.Column<>("cell", Cell::cell),
+              new Output.Column<>("empty", one -> ""),
+              new Output.Column<>("why", one -> "it waits for " + "something ".repeat(20))),
+          "none");
+      return 0;
+    }
+  }
+
+  /** Nothing is said of what no row has; a line of a terminal is not broken by a sentence. */
+  @ParameterizedTest
+  @CsvSource({"60, 60", "30, 30", "10, 26", ", 218"})
+  void aTableFitsTheTerminal(Integer width, int longest) {
+    if (width != null) {
+      System.setProperty("purser.width", width.toString());
+    }
+    try {
+      StringWriter out = new StringWriter();
+      new CommandLine(new Wide()).setOut(new PrintWriter(out)).execute("a", "bb");
+      assertThat(out.toString()).doesNotContain("empty").contains("it waits for");
+      assertThat(out.toString().lines().mapToInt(String::length).max()).hasValue(longest);
+    } finally {
+      System.clearProperty("purser.width");
+    }
+  }
+
   @Test
   void aCellIsOneLine() {
     assertThat(said("a\nb\tc").lines().toList()).contains("a b c");
