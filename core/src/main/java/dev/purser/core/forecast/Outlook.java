@@ -120,12 +120,11 @@ public final class Outlook {
 
   /** When a question lapses if nobody answers it; 0 where it does not, or is none. */
   private static long lapsed(Board alone, RunSpec run) {
+    if (!(run.run().job().work() instanceof Approval)) {
+      return 0;
+    }
     RunStatus status = alone.status(run.id()).orElseThrow();
-    boolean lapses =
-        run.run().job().work() instanceof Approval
-            && status.state().isEnded()
-            && !status.notNeeded();
-    return lapses ? status.ended() : 0;
+    return status.state().isEnded() && !status.notNeeded() ? status.ended() : 0;
   }
 
   private static RunOutlook.HangsOn hangsOn(Board alone, long run) {

@@ -106,10 +106,11 @@ class RunController {
             "unknown state \"" + one + "\"" + Nearest.hint(one, RunState.words()));
       }
     }
+    boolean upToNow = newest && date == null && from == null && to == null && states.isEmpty();
     RunRecords.Filter filter =
         new RunRecords.Filter(
             date == null ? from : date,
-            date == null ? last(to, newest && from == null && states.isEmpty()) : date,
+            date != null ? date : upToNow ? plan.today() : to,
             stream,
             job,
             states,
@@ -117,8 +118,7 @@ class RunController {
             department,
             tag,
             text);
-    boolean all = date == null && from == null && to == null && states.isEmpty();
-    String begin = newest && all && cursor.isEmpty() ? upToNow() : cursor;
+    String begin = upToNow && cursor.isEmpty() ? now() : cursor;
     List<RunRow> found = runs.list(filter, begin, limit, newest);
     String next = found.size() < limit ? "" : RunRecords.cursorAfter(found.get(found.size() - 1));
     long total = cursor.isEmpty() ? runs.count(filter) : -1;
@@ -133,12 +133,8 @@ class RunController {
   }
 
   /** What is due later today is not the newest that there is. */
-  private String upToNow() {
+  private String now() {
     return plan.today() + "," + clock.instant() + "," + Long.MAX_VALUE;
-  }
-
-  private LocalDate last(LocalDate to, boolean upToToday) {
-    return to == null && upToToday ? plan.today() : to;
   }
 
   /**

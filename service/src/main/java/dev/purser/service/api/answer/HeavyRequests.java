@@ -10,7 +10,6 @@ import java.util.List;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
 import org.springframework.beans.factory.annotation.Autowired;
-import org.springframework.core.Ordered;
 import org.springframework.core.annotation.Order;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
@@ -25,25 +24,31 @@ import tools.jackson.databind.json.JsonMapper;
  * those who watch and act. Whoever waits too long is told to come back; nothing was done.
  */
 @Component
-@Order(Ordered.HIGHEST_PRECEDENCE)
+@Order(0) // behind the door: who is not let in takes no place
 class HeavyRequests extends OncePerRequestFilter {
   private static final JsonMapper JSON = JsonMapper.builder().build();
   private static final int AT_ONCE = 3;
+
+  /** Each who waits takes a thread from those who watch and act. */
+  private static final int MOST_WAITING = 12;
+
   private static final Duration LONGEST_WAIT = Duration.ofSeconds(20);
   private static final List<String> HEAVY_POSTS =
       List.of("/api/v1/definitions", "/api/v1/calendars/import", "/api/v1/what-if");
   private static final List<String> HEAVY = List.of("/api/v1/outlook", "/api/v1/streams/month");
 
   private final Semaphore places;
+  private final int mostWaiting;
   private final Duration longestWait;
 
   @Autowired
   HeavyRequests() {
-    this(AT_ONCE, LONGEST_WAIT);
+    this(AT_ONCE, MOST_WAITING, LONGEST_WAIT);
   }
 
-  HeavyRequests(int atOnce, Duration longestWait) {
+  HeavyRequests(int atOnce, int mostWaiting, Duration longestWait) {
     places = new Semaphore(atOnce, true);
+    this.mostWaiting = mostWaiting;
     this.longestWait = longestWait;
   }
 
@@ -71,6 +76,9 @@ class HeavyRequests extends OncePerRequestFilter {
   }
 
   private boolean waitForPlace() {
+    if (places.getQueueLength() >= mostWaiting) {
+      return places.tryAcquire();
+    }
     try {
       return places.tryAcquire(longestWait.toMillis(), TimeUnit.MILLISECONDS);
     } catch (InterruptedException e) {

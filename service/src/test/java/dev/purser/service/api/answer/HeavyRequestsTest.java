@@ -14,7 +14,7 @@ import org.springframework.mock.web.MockHttpServletResponse;
 
 /** Large requests wait for each other; all else passes them by. */
 class HeavyRequestsTest {
-  private final HeavyRequests filter = new HeavyRequests(1, Duration.ofMillis(50));
+  private final HeavyRequests filter = new HeavyRequests(1, 5, Duration.ofMillis(50));
 
   private MockHttpServletResponse send(String path, FilterChain chain) throws Exception {
     MockHttpServletResponse response = new MockHttpServletResponse();
@@ -54,6 +54,22 @@ class HeavyRequestsTest {
     go.countDown();
     assertThat(first.get(20, TimeUnit.SECONDS)).isEqualTo(200);
     assertThat(send("/api/v1/definitions/check", (a, b) -> {}).getStatus()).isEqualTo(200);
+  }
+
+  /** A crowd that waits would take all threads: beyond a few, nobody waits at all. */
+  @Test
+  void whoeverWouldStandInALongLineIsToldAtOnce() throws Exception {
+    HeavyRequests patient = new HeavyRequests(1, 0, Duration.ofMinutes(10));
+    MockHttpServletResponse inner = new MockHttpServletResponse();
+    patient.doFilter(
+        new MockHttpServletRequest("POST", "/api/v1/what-if"),
+        new MockHttpServletResponse(),
+        (a, b) ->
+            patient.doFilter(
+                new MockHttpServletRequest("POST", "/api/v1/definitions/check"),
+                inner,
+                (c, d) -> {}));
+    assertThat(inner.getStatus()).isEqualTo(503);
   }
 
   /** A place is free again however the request ends. */
