@@ -28,13 +28,16 @@ import picocli.CommandLine;
     })
 public final class Purser {
 
-  /** Runs one command. */
+  /** Runs one command. Nothing is left to do when it ends, and halting saves looking for it. */
   public static void main(String[] args) {
-    System.exit(
-        run(
-            new PrintWriter(System.out, true, StandardCharsets.UTF_8),
-            new PrintWriter(System.err, true, StandardCharsets.UTF_8),
-            args));
+    PrintWriter out = new PrintWriter(System.out, true, StandardCharsets.UTF_8);
+    PrintWriter err = new PrintWriter(System.err, true, StandardCharsets.UTF_8);
+    int code = run(out, err, args);
+    out.flush();
+    err.flush();
+    System.out.flush();
+    System.err.flush();
+    Runtime.getRuntime().halt(code);
   }
 
   /** Runs one command with the given writers; returns its exit code. */

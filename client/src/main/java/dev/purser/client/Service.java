@@ -24,7 +24,7 @@ import tools.jackson.databind.json.JsonMapper;
 final class Service {
   private static final Pattern LINK = Pattern.compile("</api/v1(/[^>]*)>; rel=\"next\"");
 
-  static final JsonMapper JSON = JsonMapper.builder().build();
+  static final JsonMapper JSON = JsonMapper.builder().addModule(new PlainRecords()).build();
 
   private final Login login;
 

@@ -42,10 +42,11 @@ final class Training {
           Map.entry("/audit", Views.AuditView.class),
           Map.entry("/streams", ScheduleViews.StreamView.class),
           Map.entry("/streams/next", ScheduleViews.StartView.class),
+          Map.entry("/streams/month", ScheduleViews.MonthView.class),
           Map.entry("/capacities", ActionViews.CapacityView.class));
 
   private static final List<String> SINGLE =
-      List.of("/runs", "/runs/find", "/runs/1", "/runs/1/why", "/graph");
+      List.of("/runs", "/runs/find", "/runs/1", "/runs/1/why", "/graph", "/streams/month");
 
   private static final List<String> COMMANDS =
       List.of(
@@ -62,6 +63,8 @@ final class Training {
           "alerts",
           "audit",
           "streams",
+          "month",
+          "schema",
           "next s",
           "capacity",
           "show 1",
@@ -95,7 +98,7 @@ final class Training {
     String path = asked.getRequestURI().getPath().replace("/api/v1", "");
     Object sample = sample(ANSWERS.getOrDefault(path, RunView.class));
     byte[] text = Service.JSON.writeValueAsBytes(SINGLE.contains(path) ? sample : List.of(sample));
-    asked.sendResponseHeaders(200, text.length);
+    asked.sendResponseHeaders(200, 0); // in chunks, as the service does
     asked.getResponseBody().write(text);
     asked.close();
   }
@@ -135,7 +138,8 @@ final class Training {
     for (int i = 0; i < parts.length; i++) {
       types[i] = parts[i].getType();
       boolean self = parts[i].getGenericType().getTypeName().contains(type.getName());
-      values[i] = self ? List.of() : sample(parts[i].getGenericType());
+      boolean zone = parts[i].getName().equals("zone");
+      values[i] = self ? List.of() : zone ? "Europe/Oslo" : sample(parts[i].getGenericType());
     }
     try {
       return type.getDeclaredConstructor(types).newInstance(values);
