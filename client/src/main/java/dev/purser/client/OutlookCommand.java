@@ -68,8 +68,14 @@ final class OutlookCommand implements Callable<Integer> {
           "As iCalendar, for calendar programs; see docs/api.md for a feed to subscribe to.")
   private boolean ics;
 
+  @CommandLine.Mixin private HistoryOutlook past;
+
   @Override
   public Integer call() {
+    if (past.isWanted()) {
+      past.print(files, output);
+      return 0;
+    }
     if (days < 1 || days > MOST_DAYS) {
       throw new Service.Refusal(2, "--days must be 1 to " + MOST_DAYS + ", not " + days);
     }

@@ -2,14 +2,11 @@ package dev.purser.core.check;
 
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Stream;
+import dev.purser.core.definition.Waits;
 import dev.purser.core.job.Approval;
 import dev.purser.core.job.Job;
-import java.util.ArrayDeque;
-import java.util.Deque;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
 
 /**
  * Questions that a start by hand of one job would get round: those that it waits for, near or far,
@@ -32,21 +29,11 @@ public final class Bypassed {
    * @param who wants to start the job alone, or with what follows it
    */
   public static Optional<Question> by(Definitions all, Stream stream, Job started, String who) {
-    Set<String> seen = new HashSet<>(Set.of(stream.pathOf(started)));
-    Deque<String> open = new ArrayDeque<>(Waits.waitedFor(all, stream.path(), started));
-    while (!open.isEmpty()) {
-      String path = open.pop();
-      if (seen.add(path)) {
-        Optional<Job> job = all.job(path);
-        Optional<Question> question = job.flatMap(found -> notFor(path, found, who));
-        if (question.isPresent()) {
-          return question;
-        }
-        job.ifPresent(
-            found -> open.addAll(Waits.waitedFor(all, Definitions.streamOf(path), found)));
-      }
-    }
-    return Optional.empty();
+    return Waits.walk(
+            all,
+            Waits.waitedFor(all, stream.path(), started),
+            (path, job) -> notFor(path, job, who).isPresent())
+        .flatMap(path -> notFor(path, all.job(path).orElseThrow(), who));
   }
 
   private static Optional<Question> notFor(String path, Job job, String who) {

@@ -4,6 +4,7 @@ import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Document;
 import dev.purser.core.definition.Kind;
 import dev.purser.core.definition.Stream;
+import dev.purser.core.definition.Waits;
 import dev.purser.core.job.Job;
 import dev.purser.core.job.OfStream;
 import dev.purser.core.problem.Problem;

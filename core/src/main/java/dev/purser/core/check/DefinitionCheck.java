@@ -111,6 +111,9 @@ public final class DefinitionCheck {
       without.streams().stream()
           .filter(stream -> stream.owner().equals(name))
           .forEach(stream -> users.add(stream.path()));
+      without.commitments().stream()
+          .filter(commitment -> commitment.owner().equals(name))
+          .forEach(commitment -> users.add(commitment.name()));
     }
     return users;
   }

@@ -3,12 +3,11 @@ package dev.purser.core.check;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Document;
 import dev.purser.core.definition.Stream;
+import dev.purser.core.definition.Waits;
 import dev.purser.core.job.Job;
 import dev.purser.core.prerequisite.Contradiction;
 import dev.purser.core.prerequisite.Prerequisite;
 import dev.purser.core.problem.Problem;
-import java.util.ArrayDeque;
-import java.util.Deque;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
@@ -97,20 +96,11 @@ final class PrerequisiteCheck {
 
   /** Whether a job has to wait for another, if only by way of others. */
   private boolean isWaitedFor(String path, Job job, String asked) {
-    Set<String> seen = new HashSet<>(Set.of(path));
-    Deque<String> open = new ArrayDeque<>(first(path, job));
-    while (!open.isEmpty()) {
-      String one = open.pop();
-      if (one.equals(asked) || seen.size() > FARTHEST) {
-        return true;
-      }
-      if (seen.add(one)) {
-        all.job(one)
-            .ifPresent(
-                found -> open.addAll(Waits.waitedFor(all, Definitions.streamOf(one), found)));
-      }
-    }
-    return false;
+    Set<String> first = first(path, job);
+    int[] seen = {0};
+    return first.contains(asked)
+        || Waits.walk(all, first, (one, found) -> one.equals(asked) || ++seen[0] > FARTHEST)
+            .isPresent();
   }
 
   /** What a job itself waits for: a value that is only compared is not waited for by that. */

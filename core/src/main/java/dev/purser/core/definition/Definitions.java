@@ -110,6 +110,11 @@ public final class Definitions {
     return calendars;
   }
 
+  /** The calendars as a commitment's rules mean them. */
+  public Calendars calendarsOf(Commitment commitment) {
+    return commitment.calendar().isEmpty() ? calendars : calendars.meaning(commitment.calendar());
+  }
+
   /** The calendars as a stream's rules mean them. */
   public Calendars calendarsOf(Stream stream) {
     return stream.calendar().isEmpty() ? calendars : calendars.meaning(stream.calendar());
@@ -153,6 +158,16 @@ public final class Definitions {
   /** The file watch of a name. */
   public Optional<FileWatch> fileWatch(String name) {
     return value(Kind.FILE_WATCH, name, FileWatch.class);
+  }
+
+  /** All commitments by name. */
+  public Collection<Commitment> commitments() {
+    return values(Kind.COMMITMENT, Commitment.class).values();
+  }
+
+  /** The commitment of a name. */
+  public Optional<Commitment> commitment(String name) {
+    return value(Kind.COMMITMENT, name, Commitment.class);
   }
 
   /** The recipient of a name. */

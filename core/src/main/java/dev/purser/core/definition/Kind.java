@@ -24,6 +24,8 @@ public enum Kind {
   FILE_WATCH("file-watch", "file watch"),
   /** Units that runs take. */
   CAPACITY("capacity", "capacity"),
+  /** What the business is promised. */
+  COMMITMENT("commitment", "commitment"),
   /** Who is told. */
   RECIPIENT("recipient", "recipient"),
   /** Values for more than one stream. */

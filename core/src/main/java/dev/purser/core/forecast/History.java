@@ -59,7 +59,7 @@ public record History(
    *
    * @param part which of the known times is meant, 0 to 1
    */
-  Outcomes.FileOutcome file(String watch, LocalDate date, double part) {
+  public Outcomes.FileOutcome file(String watch, LocalDate date, double part) {
     DatedFile file = new DatedFile(watch, date);
     if (overdue.contains(file)) {
       return new Outcomes.FileOutcome.Never();
@@ -77,12 +77,12 @@ public record History(
    *
    * @param asked how long it has been asked, in milliseconds
    */
-  Optional<Long> answer(String path, long asked, SplittableRandom random) {
+  public Optional<Long> answer(String path, long asked, SplittableRandom random) {
     return drawn(durations.get(path), asked, random);
   }
 
   /** The same for how long a failure stands before a person has the job go on. */
-  Optional<Long> recovery(String path, long failed, SplittableRandom random) {
+  public Optional<Long> recovery(String path, long failed, SplittableRandom random) {
     return drawn(recoveries.get(path), failed, random);
   }
 

@@ -74,6 +74,20 @@ public interface Outcomes {
   /** How an attempt goes. */
   Outcome attempt(RunSpec run, int attempt, SplittableRandom random);
 
+  /**
+   * How an attempt goes that is at work already.
+   *
+   * @param elapsed how long it has been, in milliseconds
+   */
+  default Outcome goingOn(RunSpec run, int attempt, long elapsed, SplittableRandom random) {
+    return attempt(run, attempt, random);
+  }
+
+  /** What is assumed throughout one sample, such as how slow a day it is. */
+  default Outcomes inSample(SplittableRandom random) {
+    return this;
+  }
+
   /** When a file comes. */
   default FileOutcome file(String watch, LocalDate date, SplittableRandom random) {
     return new FileOutcome.AtOnce();

@@ -1,6 +1,7 @@
 package dev.purser.core.forecast;
 
 import dev.purser.core.board.Board;
+import dev.purser.core.commitment.Promised;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.HostDefinition;
 import dev.purser.core.event.BoardEvent;
@@ -73,6 +74,23 @@ public final class Outlook {
    * @return an outlook for each run that was not ended at the beginning, in the board's order
    */
   public List<RunOutlook> play(List<RunSpec> more, int samples, long until) {
+    return play(more, List.of(), samples, until).runs();
+  }
+
+  /**
+   * What came out.
+   *
+   * @param runs for each run that was not ended at the beginning, in the board's order
+   * @param promises for each promise, in the order in which they were given
+   */
+  public record Result(List<RunOutlook> runs, List<PromiseOutlook> promises) {}
+
+  /**
+   * Plays, and looks at promises as well.
+   *
+   * @param promised those whose end runs are on the board, or among the further ones
+   */
+  public Result play(List<RunSpec> more, List<Promised> promised, int samples, long until) {
     Board start = new Board(board);
     if (!more.isEmpty()) {
       start.apply(new BoardEvent.RunsPlanned(start.now(), more));
@@ -83,6 +101,8 @@ public final class Outlook {
             .toList();
     Map<Long, Gathered> gathered = new HashMap<>();
     runs.forEach(run -> gathered.put(run.id(), new Gathered(samples)));
+    List<PromiseGathered> kept =
+        promised.stream().map(one -> new PromiseGathered(start, one, samples)).toList();
     SplittableRandom random = new SplittableRandom(seed);
     for (int sample = 0; sample < samples; sample++) {
       Rehearsal rehearsal = new Rehearsal(new Board(start), outcomes, random.split());
@@ -92,6 +112,7 @@ public final class Outlook {
       for (RunSpec run : runs) {
         gathered.get(run.id()).add(rehearsal, run);
       }
+      kept.forEach(one -> one.add(rehearsal));
     }
     Board alone = withoutPeople(start, until, random.split());
     List<RunOutlook> found = new ArrayList<>();
@@ -106,7 +127,9 @@ public final class Outlook {
       }
       found.add(played.outlook(run, now, hangsOn, start.now()));
     }
-    return found;
+    Map<Long, RunOutlook> byRun = new HashMap<>();
+    found.forEach(outlook -> byRun.put(outlook.run().id(), outlook));
+    return new Result(found, kept.stream().map(one -> one.outlook(byRun, start.now())).toList());
   }
 
   /** How far all goes if nobody answers anything: what has not ended then hangs on something. */
@@ -196,7 +219,19 @@ public final class Outlook {
         boolean missed = run.run().finishBy().filter(by -> by.toEpochMilli() < now).isPresent();
         double chance = run.run().finishBy().isEmpty() ? 0 : missed ? 1 : Double.NaN;
         return new RunOutlook(
-            run, stands, "", at(starts, started, 0.5), 0, 0, 0, chance, 0, hangsOn, false);
+            run,
+            stands,
+            "",
+            at(starts, started, 0.5),
+            at(starts, started, 0.1),
+            at(starts, started, 0.9),
+            0,
+            0,
+            0,
+            chance,
+            0,
+            hangsOn,
+            false);
       }
       Arrays.sort(starts, 0, started);
       Arrays.sort(ends, 0, ended);
@@ -216,6 +251,8 @@ public final class Outlook {
           RunState.values()[mostly],
           host,
           at(starts, started, 0.5),
+          at(starts, started, 0.1),
+          at(starts, started, 0.9),
           at(ends, ended, 0.5),
           at(ends, ended, 0.1),
           at(ends, ended, 0.9),
@@ -227,9 +264,7 @@ public final class Outlook {
 
     /** The nearest-rank percentile; 0 where fewer than half of the samples have a value. */
     private long at(long[] sorted, int length, double share) {
-      return length * 2 < samples || length == 0
-          ? 0
-          : sorted[(int) Math.min(length - 1L, Math.round(share * (length - 1)))];
+      return length * 2 < samples ? 0 : Percentile.of(sorted, length, share);
     }
   }
 }

@@ -26,7 +26,7 @@ import java.util.TreeSet;
 public final class Rehearsal {
   private final Board board;
   private final Outcomes outcomes;
-  private final SplittableRandom random;
+  private final Draws draws;
   private final ComingEvents coming = new ComingEvents();
   private final List<BoardEvent> events = new ArrayList<>();
   private long[] firstStart = {};
@@ -44,12 +44,13 @@ public final class Rehearsal {
    *
    * @param board played on from where it stands; the caller gives a copy where it is needed again
    * @param outcomes what is assumed
-   * @param random the only source of chance
+   * @param random the only source of chance; what is drawn for a run is drawn by what it is, so
+   *     that what is left out changes nothing for the others
    */
   public Rehearsal(Board board, Outcomes outcomes, SplittableRandom random) {
     this.board = board;
-    this.outcomes = outcomes;
-    this.random = random;
+    this.draws = new Draws(random.nextLong());
+    this.outcomes = outcomes.inSample(random);
     this.begin = board.now();
   }
 
@@ -61,7 +62,9 @@ public final class Rehearsal {
         long began = status.state() == RunState.RUNNING ? status.started() : board.now();
         int index = noted(run.id());
         firstStart[index] = began;
-        Outcomes.Outcome outcome = outcomes.attempt(run, status.attempts(), random);
+        Outcomes.Outcome outcome =
+            outcomes.goingOn(
+                run, status.attempts(), board.now() - began, draws.of(run, status.attempts()));
         long end = Math.max(began + outcome.millis(), board.now() + 1);
         if (status.state() == RunState.STARTING) {
           expect(
@@ -237,8 +240,9 @@ public final class Rehearsal {
 
   private void startAttempt(Instruction.StartAttempt start) {
     long at = board.now();
+    RunSpec run = board.run(start.run()).orElseThrow();
     Outcomes.Outcome outcome =
-        outcomes.attempt(board.run(start.run()).orElseThrow(), start.attempt(), random);
+        outcomes.attempt(run, start.attempt(), draws.of(run, start.attempt()));
     expect(at, new BoardEvent.AttemptBegan(at, start.run(), start.attempt()));
     long end = at + outcome.millis();
     expect(end, ended(end, start.run(), start.attempt(), outcome));
@@ -257,7 +261,7 @@ public final class Rehearsal {
   private void expectRecovery(RunSpec run, RunStatus status) {
     long since = Math.min(status.since(), begin);
     outcomes
-        .recovery(run, begin - since, random)
+        .recovery(run, begin - since, draws.of(run, Draws.RECOVERY))
         .ifPresent(
             after -> {
               long at = Math.max(since + after, begin + 1);
@@ -271,7 +275,7 @@ public final class Rehearsal {
   /** A file that is looked for already and of which nothing is known is not assumed to come. */
   private void expectMissing(long run, String watch) {
     RunSpec spec = board.run(run).orElseThrow();
-    Outcomes.FileOutcome outcome = outcomes.file(watch, spec.run().reference().date(), random);
+    Outcomes.FileOutcome outcome = file(spec, watch);
     if (!(outcome instanceof Outcomes.FileOutcome.AtOnce)) {
       expectFile(spec, watch, outcome);
     }
@@ -279,7 +283,12 @@ public final class Rehearsal {
 
   private void expectFile(long run, String watch) {
     RunSpec spec = board.run(run).orElseThrow();
-    expectFile(spec, watch, outcomes.file(watch, spec.run().reference().date(), random));
+    expectFile(spec, watch, file(spec, watch));
+  }
+
+  private Outcomes.FileOutcome file(RunSpec spec, String watch) {
+    LocalDate date = spec.run().reference().date();
+    return outcomes.file(watch, date, draws.of(watch, date));
   }
 
   private void expectFile(RunSpec spec, String watch, Outcomes.FileOutcome outcome) {
@@ -325,7 +334,7 @@ public final class Rehearsal {
       long asked = board.status(run.id()).map(RunStatus::asked).orElse(0L);
       long since = asked > 0 ? Math.min(asked, board.now()) : board.now();
       outcomes
-          .approval(run, board.now() - since, random)
+          .approval(run, board.now() - since, draws.of(run, Draws.ANSWER))
           .ifPresent(answer -> expectAnswer(run, since, answer));
     }
   }

@@ -12,6 +12,8 @@ import java.util.Locale;
  * @param host where most samples place it; empty where none starts it
  * @param start likely first start (median of the samples that start it), epoch milliseconds; 0
  *     where most do not
+ * @param earliestStart one sample in ten starts it earlier; 0 where most do not
+ * @param latestStart one sample in ten starts it later; 0 where most do not
  * @param end likely end (median); 0 where most do not end it
  * @param earliestEnd one sample in ten ends earlier; 0 where most do not end it
  * @param latestEnd one sample in ten ends later; 0 where most do not end it
@@ -27,6 +29,8 @@ public record RunOutlook(
     RunState state,
     String host,
     long start,
+    long earliestStart,
+    long latestStart,
     long end,
     long earliestEnd,
     long latestEnd,

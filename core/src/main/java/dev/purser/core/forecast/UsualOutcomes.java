@@ -3,6 +3,7 @@ package dev.purser.core.forecast;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.schedule.Durations;
 import java.time.LocalDate;
+import java.util.Arrays;
 import java.util.Map;
 import java.util.Optional;
 import java.util.SplittableRandom;
@@ -23,15 +24,25 @@ public final class UsualOutcomes implements Outcomes {
 
   @Override
   public Outcome attempt(RunSpec run, int attempt, SplittableRandom random) {
+    return goingOn(run, attempt, 0, random);
+  }
+
+  @Override
+  public Outcome goingOn(RunSpec run, int attempt, long elapsed, SplittableRandom random) {
     String path = run.run().reference().path();
     return new Outcome(
-        duration(run, path, random),
+        duration(run, path, elapsed, random),
         Outcomes.success(run),
         history.values().getOrDefault(path, Map.of()));
   }
 
-  private long duration(RunSpec run, String path, SplittableRandom random) {
-    long[] known = history.durations().get(path);
+  private long duration(RunSpec run, String path, long elapsed, SplittableRandom random) {
+    long[] all = history.durations().get(path);
+    long[] longer =
+        all == null || elapsed <= 0
+            ? all
+            : Arrays.stream(all).filter(one -> one > elapsed).toArray();
+    long[] known = longer != null && longer.length > 0 ? longer : all;
     if (known != null && known.length > 0) {
       return known[random.nextInt(known.length)];
     }

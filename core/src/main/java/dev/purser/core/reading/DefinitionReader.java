@@ -223,6 +223,7 @@ public final class DefinitionReader {
       case HOST_GROUP -> hostGroup(name, fields);
       case FILE_WATCH -> new FileWatchReader(page, mentions).read(name, fields);
       case CAPACITY -> capacity(name, fields);
+      case COMMITMENT -> new CommitmentReader(page, mentions).read(name, fields);
       case PARAMETERS -> parameters(name, fields);
       case RECIPIENT -> recipient(name, fields);
     };

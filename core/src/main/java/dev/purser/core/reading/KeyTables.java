@@ -268,6 +268,30 @@ final class KeyTables {
           .may("zone", Keys.Form.ZONE, "The clock of its spans; UTC.")
           .may("spans", Keys.Form.LIST, "Times of day at which there are more or fewer.", SPAN);
 
+  static final Keys COMMITMENT =
+      new Keys()
+          .must("commitment", Keys.Form.NAME, "The commitment's name.")
+          .may("title", Keys.Form.TEXT, "For people who know no job names.")
+          .may("about", Keys.Form.TEXT, "What it is for.")
+          .may("department", Keys.Form.TEXT, "To whom it belongs.")
+          .may(
+              "owner",
+              Keys.Form.NAME,
+              "Gets its alerts, where a recipient of that name is defined.")
+          .may("alerts-to", Keys.Form.NAMES, "Further recipients of its alerts.")
+          .must("of", Keys.Form.PATH, "The end job, by its full name; or a stream: all its jobs.")
+          .may("done-by", Keys.Form.TEXT, "The promise: done by 22:00, or \"06:00 next day\".")
+          .may("zone", Keys.Form.ZONE, "The clock of done-by.")
+          .may("within", Keys.Form.DURATION, "Or: this long after its lineage begins.")
+          .may("as-usual", Keys.Form.FLAG, "Or: when nine of ten earlier ends were.")
+          .may("days", Keys.Form.DAY_RULE, "Only on these business dates.")
+          .may("calendar", Keys.Form.NAME, "The business calendar that the day rule means.")
+          .may("begins-after", Keys.Form.NAMES, "Jobs or streams after which its lineage begins.")
+          .may("leave-out", Keys.Form.NAMES, "Jobs or streams that say nothing about it.")
+          .may("history-from", Keys.Form.TEXT, "Runs of dates before this one do not count.")
+          .may("important", Keys.Form.FLAG, "Whether its alerts are urgent.")
+          .may("warn-at", Keys.Form.TEXT, "The chance of being late that warns people; 40 %.");
+
   static final Keys RECIPIENT =
       new Keys()
           .must("recipient", Keys.Form.NAME, "The recipient's name.")
@@ -287,6 +311,7 @@ final class KeyTables {
       case HOST_GROUP -> HOST_GROUP;
       case FILE_WATCH -> FILE_WATCH;
       case CAPACITY -> CAPACITY;
+      case COMMITMENT -> COMMITMENT;
       case RECIPIENT -> RECIPIENT;
       case PARAMETERS -> PARAMETERS;
     };

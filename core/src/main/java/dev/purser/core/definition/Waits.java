@@ -1,18 +1,20 @@
-package dev.purser.core.check;
+package dev.purser.core.definition;
 
-import dev.purser.core.definition.Definitions;
-import dev.purser.core.definition.Stream;
 import dev.purser.core.job.Job;
 import dev.purser.core.prerequisite.Prerequisite;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Deque;
+import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.BiPredicate;
 
 /** What the jobs of all streams wait for. */
-final class Waits {
+public final class Waits {
 
   private Waits() {}
 
@@ -22,12 +24,12 @@ final class Waits {
    * step, what the step waits for. Whether something is running at the moment is waited for by
    * nobody.
    */
-  static Set<String> waitedFor(Definitions all, String stream, Job job) {
+  public static Set<String> waitedFor(Definitions all, String stream, Job job) {
     return waitedFor(all, stream, job, job.asks());
   }
 
   /** The same, of what a job asks for only some. */
-  static Set<String> waitedFor(
+  public static Set<String> waitedFor(
       Definitions all, String stream, Job job, Collection<Prerequisite> asks) {
     Set<String> paths = new LinkedHashSet<>(asked(all, stream, asks));
     String own = stream + "/" + job.name();
@@ -41,6 +43,34 @@ final class Waits {
       step = outer;
     }
     return paths;
+  }
+
+  /**
+   * Walks what a job waits for, near or far, each once, the nearest first.
+   *
+   * @param stop tells of each job, by full path, whether the walk ends there; it is not asked of
+   *     jobs that are not defined
+   * @return the job at which it ended; empty where it came to its end
+   */
+  public static Optional<String> walk(
+      Definitions all, Collection<String> first, BiPredicate<String, Job> stop) {
+    Set<String> seen = new HashSet<>(first);
+    Deque<String> open = new ArrayDeque<>(seen);
+    while (!open.isEmpty()) {
+      String path = open.poll();
+      Optional<Job> job = all.job(path);
+      if (job.isPresent()) {
+        if (stop.test(path, job.get())) {
+          return Optional.of(path);
+        }
+        for (String next : waitedFor(all, Definitions.streamOf(path), job.get())) {
+          if (seen.add(next)) {
+            open.add(next);
+          }
+        }
+      }
+    }
+    return Optional.empty();
   }
 
   private static Set<String> asked(
@@ -65,7 +95,7 @@ final class Waits {
   }
 
   /** The jobs that a name means: one, or all of a stream. */
-  static List<String> jobsOf(Definitions all, String stream, Prerequisite.Target target) {
+  public static List<String> jobsOf(Definitions all, String stream, Prerequisite.Target target) {
     String path = Definitions.resolve(target.name(), stream);
     Optional<Stream> whole =
         all.job(path).isPresent() ? Optional.empty() : all.stream(target.name());

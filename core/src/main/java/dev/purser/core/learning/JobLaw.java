@@ -1,0 +1,359 @@
+package dev.purser.core.learning;
+
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.SplittableRandom;
+
+/**
+ * How long one job takes, as its past says: the logarithm of a duration is a level, which may have
+ * changed for good at some time, what kinds of days add to it, what slow days have in common, and a
+ * rest of its own. Later runs weigh more. What explains nothing is left out.
+ *
+ * <p>A kind of day, or a lasting change, counts where it stands out from chance by several standard
+ * errors, since a dozen kinds and every moment are tried. Effects are drawn towards nothing by what
+ * chance alone would give them.
+ */
+final class JobLaw {
+  /** After so many runs a run weighs half. */
+  private static final double HALF_LIFE = 25;
+
+  private static final double STANDS_OUT = 3.3;
+  private static final double CHANGED = 4.5;
+  private static final int FEWEST_AFTER = 3;
+  private static final int FEWEST_BEFORE = 5;
+  private static final int LOOKED_BACK = 40;
+  private static final int MOST_KINDS = 4;
+  private static final int ENOUGH = 30;
+
+  /** The spread of a job of which little is known: about a third up or down. */
+  static final double USUAL_SPREAD = 0.3;
+
+  private final DayKinds kinds;
+  private final LocalDate[] dates;
+  private final double[] rests;
+  private final double[] chances;
+  private final double[] effects;
+  private final List<Integer> counting = new ArrayList<>();
+  private double level;
+  private double levelError;
+  private double spread;
+  private int changedAt;
+
+  /** What slow days have in common is in the rests until {@link #takeOut} has taken it out. */
+  private double own;
+
+  private JobLaw(DayKinds kinds, LocalDate[] dates, double[] logs, double spreadOfOthers) {
+    this.kinds = kinds;
+    this.dates = dates;
+    this.effects = new double[kinds.size()];
+    int[] bits = Arrays.stream(dates).mapToInt(kinds::of).toArray();
+    double[] weights = weights(dates.length);
+    double[] levels = new double[logs.length];
+    double[] rest = new double[logs.length];
+    for (int round = 0; round < 2; round++) {
+      changedAt = change(less(logs, bits));
+      levelOf(less(logs, bits), weights, levels);
+      if (round == 0) {
+        findKinds(logs, levels, bits);
+      }
+    }
+    double[] known = less(logs, bits);
+    levelOf(known, weights, levels);
+    for (int i = 0; i < rest.length; i++) {
+      rest[i] = known[i] - levels[i];
+    }
+    this.rests = rest;
+    setSpread(weights, spreadOfOthers);
+    this.chances = sums(weights);
+  }
+
+  /**
+   * Learns from runs, oldest first.
+   *
+   * @param logs logarithms of milliseconds
+   * @param spreadOfOthers the standard deviation that is assumed while there are few
+   */
+  static JobLaw of(DayKinds kinds, LocalDate[] dates, double[] logs, double spreadOfOthers) {
+    return new JobLaw(kinds, dates, logs, spreadOfOthers);
+  }
+
+  private static double[] weights(int n) {
+    double[] weights = new double[n];
+    for (int i = 0; i < n; i++) {
+      weights[i] = Math.pow(0.5, (n - 1 - i) / HALF_LIFE);
+    }
+    return weights;
+  }
+
+  private static double[] sums(double[] weights) {
+    double[] sums = weights.clone();
+    for (int i = 1; i < sums.length; i++) {
+      sums[i] += sums[i - 1];
+    }
+    return sums;
+  }
+
+  /** The logarithms without what kinds of days add. */
+  private double[] less(double[] logs, int[] bits) {
+    double[] less = logs.clone();
+    for (int kind : counting) {
+      for (int i = 0; i < less.length; i++) {
+        less[i] -= (bits[i] >> kind & 1) * effects[kind];
+      }
+    }
+    return less;
+  }
+
+  /** The levels before and after a lasting change, and how sure the one of now is. */
+  private void levelOf(double[] values, double[] weights, double[] levels) {
+    level = 0;
+    double before = mean(values, weights, 0, changedAt);
+    level = mean(values, weights, changedAt, values.length);
+    for (int i = 0; i < levels.length; i++) {
+      levels[i] = i < changedAt ? before : level;
+    }
+  }
+
+  /** The weighted mean of values, those far out drawn in. */
+  private static double mean(double[] values, double[] weights, int from, int to) {
+    if (from >= to) {
+      return 0;
+    }
+    double middle = median(Arrays.copyOfRange(values, from, to));
+    double reach = 3 * deviation(values, from, to, middle) + 1e-9;
+    double sum = 0;
+    double all = 0;
+    for (int i = from; i < to; i++) {
+      double near = Math.max(middle - reach, Math.min(middle + reach, values[i]));
+      sum += weights[i] * near;
+      all += weights[i];
+    }
+    return sum / all;
+  }
+
+  private static double median(double[] some) {
+    Arrays.sort(some);
+    int n = some.length;
+    return n % 2 == 1 ? some[n / 2] : (some[n / 2 - 1] + some[n / 2]) / 2;
+  }
+
+  /**
+   * The usual deviation from a middle, as that of a normal law, of values that may hold odd ones.
+   */
+  private static double deviation(double[] values, int from, int to, double middle) {
+    double[] far = new double[to - from];
+    for (int i = from; i < to; i++) {
+      far[i - from] = Math.abs(values[i] - middle);
+    }
+    return 1.4826 * median(far);
+  }
+
+  /** Where the level has changed for good, last: the place of the first run after; 0 for never. */
+  private static int change(double[] values) {
+    int from = 0;
+    while (values.length - from >= FEWEST_BEFORE + FEWEST_AFTER) {
+      int found = changeFrom(values, from);
+      if (found == 0) {
+        return from;
+      }
+      from = found;
+    }
+    return from;
+  }
+
+  private static int changeFrom(double[] values, int from) {
+    double[] steps = new double[values.length - from - 1];
+    for (int i = 0; i < steps.length; i++) {
+      steps[i] = Math.abs(values[from + i + 1] - values[from + i]);
+    }
+    double noise = Math.max(0.02, 1.4826 * median(steps) / Math.sqrt(2));
+    int best = 0;
+    double most = CHANGED;
+    for (int at = from + FEWEST_BEFORE; at <= values.length - FEWEST_AFTER; at++) {
+      int start = Math.max(from, at - LOOKED_BACK);
+      int stop = Math.min(values.length, at + LOOKED_BACK);
+      double before = median(Arrays.copyOfRange(values, start, at));
+      double after = median(Arrays.copyOfRange(values, at, stop));
+      // a median is a quarter less sure than a mean
+      double error = 1.25 * noise * Math.sqrt(1.0 / (at - start) + 1.0 / (stop - at));
+      double far = Math.abs(after - before) / error;
+      if (far > most && Math.abs(after - before) > 0.1) {
+        most = far;
+        best = at;
+      }
+    }
+    return best;
+  }
+
+  /** Finds the kinds of days that explain something, the one that explains most first. */
+  private void findKinds(double[] logs, double[] levels, int[] bits) {
+    for (int turn = 0; turn < MOST_KINDS; turn++) {
+      double[] rest = less(logs, bits);
+      for (int i = 0; i < rest.length; i++) {
+        rest[i] -= levels[i];
+      }
+      double noise = Math.max(0.02, deviation(rest, 0, rest.length, median(rest.clone())));
+      int best = -1;
+      double most = STANDS_OUT;
+      double effect = 0;
+      for (int kind = 0; kind < kinds.size(); kind++) {
+        double[] in = only(rest, bits, kind, 1);
+        double[] out = only(rest, bits, kind, 0);
+        if (in.length >= FEWEST_AFTER && out.length >= FEWEST_BEFORE) {
+          double more = middle(in) - middle(out);
+          double far = Math.abs(more) / (noise * Math.sqrt(1.0 / in.length + 1.0 / out.length));
+          if (far > most && !counting.contains(kind)) {
+            most = far;
+            best = kind;
+            effect = more * (1 - 1 / (far * far));
+          }
+        }
+      }
+      if (best < 0) {
+        return;
+      }
+      effects[best] = effect;
+      counting.add(best);
+    }
+  }
+
+  private static double[] only(double[] rest, int[] bits, int kind, int wanted) {
+    double[] some = new double[rest.length];
+    int n = 0;
+    for (int i = 0; i < rest.length; i++) {
+      if ((bits[i] >> kind & 1) == wanted) {
+        some[n++] = rest[i];
+      }
+    }
+    return Arrays.copyOf(some, n);
+  }
+
+  /** The mean of the inner half, or of all where there are few. */
+  private static double middle(double[] some) {
+    Arrays.sort(some);
+    int cut = some.length < 8 ? 0 : some.length / 4;
+    return Arrays.stream(some, cut, some.length - cut).average().orElse(0);
+  }
+
+  private void setSpread(double[] weights, double spreadOfOthers) {
+    double squares = 0;
+    double all = 0;
+    double allAfter = 0;
+    double squaredAfter = 0;
+    for (int i = 0; i < rests.length; i++) {
+      squares += weights[i] * rests[i] * rests[i];
+      all += weights[i];
+      if (i >= changedAt) {
+        allAfter += weights[i];
+        squaredAfter += weights[i] * weights[i];
+      }
+    }
+    int n = rests.length;
+    double seen = squares / all * (n > 1 ? n / (n - 1.0) : 1);
+    double doubt = Math.max(0, (ENOUGH - n) / 10.0);
+    spread = Math.sqrt((n * seen + doubt * spreadOfOthers * spreadOfOthers) / (n + doubt));
+    spread = Math.max(spread, 0.01);
+    own = spread;
+    levelError = spread / Math.sqrt(allAfter * allAfter / squaredAfter);
+  }
+
+  /** The standard deviation of the rest, with what slow days have in common. */
+  double spread() {
+    return spread;
+  }
+
+  /** The standard deviation of the rest without what slow days have in common. */
+  double own() {
+    return own;
+  }
+
+  int size() {
+    return rests.length;
+  }
+
+  LocalDate date(int i) {
+    return dates[i];
+  }
+
+  double rest(int i) {
+    return rests[i];
+  }
+
+  /**
+   * Takes out of the rests what slow days have in common.
+   *
+   * @param common what the day of each run has
+   * @param ownSpread the standard deviation that is left
+   */
+  void takeOut(double[] common, double ownSpread) {
+    double squares = 0;
+    for (int i = 0; i < rests.length; i++) {
+      rests[i] -= common[i];
+      squares += rests[i] * rests[i];
+    }
+    own = ownSpread;
+    double left = Math.sqrt(squares / Math.max(1, rests.length));
+    double scale = left < 1e-6 ? 1 : Math.max(0.7, Math.min(1.4, ownSpread / left));
+    for (int i = 0; i < rests.length; i++) {
+      rests[i] *= scale;
+    }
+  }
+
+  /** What the level and the kind of day say of a date, as a logarithm. */
+  double expected(LocalDate date) {
+    double sum = level;
+    int bits = kinds.of(date);
+    for (int kind : counting) {
+      sum += (bits >> kind & 1) * effects[kind];
+    }
+    return sum;
+  }
+
+  /** How sure the level is: its standard error. */
+  double levelError() {
+    return levelError;
+  }
+
+  /** A rest, drawn; with what is unsure about the level. */
+  double draw(SplittableRandom random) {
+    double at = random.nextDouble() * chances[chances.length - 1];
+    int found = Arrays.binarySearch(chances, at);
+    int place = Math.min(rests.length - 1, found < 0 ? -found - 1 : found);
+    double few = rests.length < ENOUGH ? own : rests[place];
+    double rest = rests.length < ENOUGH ? few * gauss(random) : rests[place];
+    return rest * 0.97 + 0.25 * own * gauss(random) + levelError * gauss(random);
+  }
+
+  /** A draw of the standard normal law. */
+  static double gauss(SplittableRandom random) {
+    double one = 1 - random.nextDouble();
+    return Math.sqrt(-2 * Math.log(one)) * Math.cos(2 * Math.PI * random.nextDouble());
+  }
+
+  /** On what it rests, for people. */
+  String restsOn(LocalDate date) {
+    StringBuilder text = new StringBuilder();
+    int after = rests.length - changedAt;
+    text.append(rests.length == 1 ? "1 end" : rests.length + " ends");
+    text.append(" from ").append(dates[0]).append(" on");
+    if (changedAt > 0) {
+      text.append("; its level changed on ")
+          .append(dates[changedAt])
+          .append(", ")
+          .append(after == 1 ? "1 end" : after + " ends")
+          .append(" since");
+    }
+    int bits = kinds.of(date);
+    for (int kind : counting) {
+      if ((bits >> kind & 1) == 1) {
+        long percent = Math.round((Math.exp(effects[kind]) - 1) * 100);
+        text.append("; ")
+            .append(kinds.name(kind))
+            .append(percent < 0 ? ": " + -percent + " % shorter" : ": " + percent + " % longer");
+      }
+    }
+    return text.toString();
+  }
+}

@@ -1,0 +1,185 @@
+package dev.purser.core.learning;
+
+import dev.purser.core.forecast.History;
+import dev.purser.core.forecast.Outcomes;
+import dev.purser.core.history.PastRun;
+import dev.purser.core.plan.RunReference;
+import dev.purser.core.run.RunSpec;
+import dev.purser.core.schedule.Durations;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.SplittableRandom;
+
+/**
+ * Jobs go as they are learned to go, on a day as slow as this one is: drawn anew for every sample
+ * from what the jobs that have ended, and those that run on, have shown of it. People and files do
+ * as they usually do.
+ */
+public final class LearnedOutcomes implements Outcomes {
+  private static final int DAYS_TRIED = 200;
+  private static final int DRAWS_TRIED = 40;
+
+  private final Learned learned;
+  private final History history;
+  private final LocalDate date;
+  private final double[] days;
+  private final double day;
+  private final double otherDay;
+
+  private LearnedOutcomes(
+      Learned learned,
+      History history,
+      LocalDate date,
+      double[] days,
+      double day,
+      double otherDay) {
+    this.learned = learned;
+    this.history = history;
+    this.date = date;
+    this.days = days;
+    this.day = day;
+    this.otherDay = otherDay;
+  }
+
+  /**
+   * Prepares outcomes for a day.
+   *
+   * @param history how people and files usually do
+   * @param date the business date whose slowness is looked at
+   * @param soFar runs of that date, ended or running
+   * @param at epoch milliseconds, for how long the others have run
+   */
+  public static LearnedOutcomes of(
+      Learned learned, History history, LocalDate date, Collection<PastRun> soFar, long at) {
+    SlowDays.SoFar shown = learned.slowDays().new SoFar();
+    List<double[]> running = new ArrayList<>();
+    for (PastRun run : soFar) {
+      Optional<JobLaw> law = learned.law(run.path()).filter(any -> run.start() > 0);
+      if (law.isPresent() && run.isEnded() && run.outcome() == PastRun.Outcome.SUCCEEDED) {
+        int attempts = Math.max(1, run.attempts());
+        double rest = Math.log((double) Math.max(1, run.millis())) - law.get().expected(date);
+        if (attempts == 1) {
+          shown.ended(law.get(), rest);
+        }
+      } else if (law.isPresent() && run.end() == 0) {
+        double beyond = Math.log((double) Math.max(1, at - run.start())) - law.get().expected(date);
+        running.add(new double[] {beyond, law.get().own() + law.get().levelError()});
+      }
+    }
+    double[] days = days(shown.today(), running);
+    return new LearnedOutcomes(learned, history, date, days, 0, 0);
+  }
+
+  /** Draws of what today has in common, given that some jobs have run for so long already. */
+  private static double[] days(SlowDays.Today today, List<double[]> running) {
+    SplittableRandom random = new SplittableRandom(20_270_304);
+    double[] tried = new double[DAYS_TRIED];
+    double[] weights = new double[DAYS_TRIED];
+    double all = 0;
+    for (int i = 0; i < DAYS_TRIED; i++) {
+      double even = (i + 0.5) / DAYS_TRIED;
+      tried[i] = today.mean() + today.spread() * Normal.quantile(even);
+      double weight = 1;
+      for (double[] one : running) {
+        weight *= 1e-6 + Normal.above((one[0] - tried[i]) / one[1]);
+      }
+      weights[i] = weight;
+      all += weight;
+    }
+    double[] drawn = new double[DAYS_TRIED];
+    double step = all / DAYS_TRIED;
+    double at = step * random.nextDouble();
+    double sum = 0;
+    int next = 0;
+    for (int i = 0; i < DAYS_TRIED; i++) {
+      while (next < DAYS_TRIED - 1 && sum + weights[next] < at) {
+        sum += weights[next++];
+      }
+      drawn[i] = tried[next];
+      at += step;
+    }
+    return drawn;
+  }
+
+  @Override
+  public Outcomes inSample(SplittableRandom random) {
+    return new LearnedOutcomes(
+        learned,
+        history,
+        date,
+        days,
+        days[random.nextInt(days.length)],
+        learned.slowDays().spread() * JobLaw.gauss(random));
+  }
+
+  @Override
+  public Outcome attempt(RunSpec run, int attempt, SplittableRandom random) {
+    return outcome(run, attempt, millis(run, 0, random), random);
+  }
+
+  @Override
+  public Outcome goingOn(RunSpec run, int attempt, long elapsed, SplittableRandom random) {
+    return outcome(run, attempt, millis(run, elapsed, random), random);
+  }
+
+  private Outcome outcome(RunSpec run, int attempt, long millis, SplittableRandom random) {
+    RunReference reference = run.run().reference();
+    String path = reference.path();
+    Failures failures = learned.failures(path);
+    boolean fails =
+        failures.perAttempt()
+            ? random.nextDouble() < failures.chance()
+            : attempt > 1 || random.nextDouble() < failures.chance();
+    int parts = failures.perAttempt() ? 1 : 1 + run.run().job().retry().times();
+    return fails
+        ? new Outcome(Math.max(1, millis / parts), Outcomes.failure(run))
+        : new Outcome(millis, Outcomes.success(run), history.values().getOrDefault(path, Map.of()));
+  }
+
+  private long millis(RunSpec run, long elapsed, SplittableRandom random) {
+    RunReference reference = run.run().reference();
+    double slow = reference.date().equals(date) ? day : otherDay;
+    Optional<JobLaw> law = learned.law(reference.path());
+    if (law.isEmpty()) {
+      return assumed(reference.path(), elapsed, random);
+    }
+    double middle = law.get().expected(reference.date()) + slow;
+    double least = elapsed <= 0 ? Double.NEGATIVE_INFINITY : Math.log((double) elapsed);
+    double drawn = middle + law.get().draw(random);
+    for (int tried = 0; tried < DRAWS_TRIED && drawn <= least; tried++) {
+      drawn = middle + law.get().draw(random);
+    }
+    if (drawn <= least) {
+      drawn = least + 0.3 * law.get().own() * Math.abs(JobLaw.gauss(random)) + 0.01;
+    }
+    return Math.max(1, (long) Math.exp(Math.min(drawn, 25)));
+  }
+
+  private long assumed(String path, long elapsed, SplittableRandom random) {
+    Durations.Range range = learned.assumed(path);
+    long low = Math.max(range.low().toMillis(), elapsed + 1);
+    long high = Math.max(range.high().toMillis(), low + low / 10);
+    return low + random.nextLong(high - low + 1);
+  }
+
+  @Override
+  public FileOutcome file(String watch, LocalDate of, SplittableRandom random) {
+    return history.file(watch, of, random.nextDouble());
+  }
+
+  @Override
+  public Optional<Answer> approval(RunSpec run, long asked, SplittableRandom random) {
+    return history
+        .answer(run.run().reference().path(), asked, random)
+        .map(millis -> new Answer(millis, true));
+  }
+
+  @Override
+  public Optional<Long> recovery(RunSpec run, long failed, SplittableRandom random) {
+    return history.recovery(run.run().reference().path(), failed, random);
+  }
+}

@@ -1,0 +1,136 @@
+package dev.purser.core.learning;
+
+import dev.purser.core.commitment.Lineage;
+import dev.purser.core.commitment.Promised;
+import dev.purser.core.commitment.Promises;
+import dev.purser.core.definition.Commitment;
+import dev.purser.core.definition.Definitions;
+import dev.purser.core.definition.Document;
+import dev.purser.core.definition.Kind;
+import dev.purser.core.history.PastRun;
+import dev.purser.core.plan.PlannedRun;
+import dev.purser.core.plan.Planner;
+import dev.purser.core.plan.RunReference;
+import java.time.Duration;
+import java.time.LocalDate;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+
+/** How long after their beginning commitments were done on earlier dates. */
+public final class UsualEnds {
+  /** So many earlier ends are needed before it can be said what is usual. */
+  public static final int ENOUGH = 10;
+
+  private static final double SHARE = 0.9;
+  private static final int DATES_LOOKED_AT = 120;
+
+  private UsualEnds() {}
+
+  /**
+   * An earlier end of a commitment.
+   *
+   * @param done when all end runs were, epoch milliseconds; 0 where they never were
+   */
+  public record Kept(Promised promised, long done) {
+    /** Whether the promise was kept, as it is now; false where it promises no time. */
+    public boolean isKept() {
+      return done > 0 && promised.by().filter(by -> done <= by.toEpochMilli()).isPresent();
+    }
+  }
+
+  static Map<String, Duration> of(Definitions definitions, Map<String, List<PastRun>> byJob) {
+    Map<String, Duration> usual = new HashMap<>();
+    for (Commitment commitment : definitions.commitments()) {
+      if (commitment.promise() instanceof Commitment.AsUsual) {
+        of(definitions, commitment, byJob)
+            .ifPresent(duration -> usual.put(commitment.name(), duration));
+      }
+    }
+    return usual;
+  }
+
+  /** What nine of ten earlier ends have kept; empty where there are fewer than ten. */
+  private static Optional<Duration> of(
+      Definitions definitions, Commitment commitment, Map<String, List<PastRun>> byJob) {
+    long[] took =
+        earlier(definitions, commitment, byJob).stream()
+            .filter(kept -> kept.done() > 0)
+            .mapToLong(kept -> kept.done() - kept.promised().begin().toEpochMilli())
+            .filter(millis -> millis > 0)
+            .sorted()
+            .toArray();
+    return took.length < ENOUGH
+        ? Optional.empty()
+        : Optional.of(
+            Duration.ofMillis(
+                    took[(int) Math.min(took.length - 1L, Math.round(took.length * SHARE))])
+                .truncatedTo(ChronoUnit.SECONDS));
+  }
+
+  /**
+   * What became of a commitment on the last dates that rows tell of, oldest first; promises of
+   * dates of which no row tells are left out.
+   *
+   * @param byJob runs of the past by full path
+   */
+  public static List<Kept> earlier(
+      Definitions definitions, Commitment commitment, Map<String, List<PastRun>> byJob) {
+    Definitions alone = Definitions.of(onlyThis(definitions, commitment));
+    Promises promises = new Promises(alone, Map.of());
+    Lineage lineage = promises.lineage(commitment);
+    Planner planner = new Planner(alone);
+    Map<LocalDate, Map<RunReference, PastRun>> rows = new TreeMap<>(Comparator.reverseOrder());
+    for (String end : lineage.ends()) {
+      for (PastRun run : byJob.getOrDefault(end, List.of())) {
+        int number = Math.max(1, run.number());
+        RunReference reference = new RunReference(run.stream(), run.job(), run.date(), number);
+        rows.computeIfAbsent(run.date(), any -> new HashMap<>()).put(reference, run);
+      }
+    }
+    Set<String> streams = new HashSet<>();
+    lineage.jobs().forEach(path -> alone.topOf(path).ifPresent(top -> streams.add(top.path())));
+    List<Kept> found = new ArrayList<>();
+    rows.entrySet().stream()
+        .limit(DATES_LOOKED_AT)
+        .forEach(
+            day -> {
+              List<PlannedRun> planned = new ArrayList<>();
+              for (String stream : streams) {
+                planned.addAll(planner.plan(alone.stream(stream).orElseThrow(), day.getKey()));
+              }
+              for (Promised promised : promises.of(day.getKey(), planned)) {
+                found.add(0, new Kept(promised, done(promised, day.getValue())));
+              }
+            });
+    return found;
+  }
+
+  /** Everything but the other commitments. */
+  private static List<Document> onlyThis(Definitions definitions, Commitment commitment) {
+    return definitions.documents().stream()
+        .filter(
+            document ->
+                document.kind() != Kind.COMMITMENT || document.name().equals(commitment.name()))
+        .toList();
+  }
+
+  private static long done(Promised promised, Map<RunReference, PastRun> rows) {
+    long last = 0;
+    for (RunReference end : promised.ends()) {
+      PastRun row = rows.get(end);
+      if (row == null || row.end() == 0 || row.outcome() != PastRun.Outcome.SUCCEEDED) {
+        return 0;
+      }
+      last = Math.max(last, row.end());
+    }
+    return last;
+  }
+}

@@ -1,0 +1,2 @@
+/** CSV as it comes in. */
+package dev.purser.wire.csv;
