@@ -1,6 +1,5 @@
 package dev.purser.bench.truth;
 
-import dev.purser.core.board.Board;
 import dev.purser.core.commitment.Promised;
 import dev.purser.core.commitment.Promises;
 import dev.purser.core.definition.Definitions;
@@ -44,6 +43,9 @@ final class Truth {
   private static final int SAMPLES = 200;
   private static final Duration STEP = Duration.ofMinutes(15);
   private static final double WARN = 0.4;
+
+  /** Forecasts by the true laws instead: what could be reached at all. */
+  private static final boolean BY_TRUE_LAWS = Boolean.getBoolean("purser.true-laws");
 
   private Truth() {}
 
@@ -108,10 +110,11 @@ final class Truth {
     int worlds = args.length > 0 ? Integer.parseInt(args[0]) : 20;
     Count runs = new Count();
     Count promises = new Count();
-    for (int seed = 1; seed <= worlds; seed++) {
+    int first = Integer.getInteger("purser.first-world", 1);
+    for (int seed = first; seed < first + worlds; seed++) {
       Count ofRuns = new Count();
       Count ofPromises = new Count();
-      new One(seed).measure(ofRuns, ofPromises, args.length > 1 && seed == worlds ? args[1] : "");
+      new One(seed).measure(ofRuns, ofPromises, args.length > 1 ? args[1] + "/" + seed : "");
       ofRuns.print("world " + seed);
       ofPromises.print(" promises");
       runs.add(ofRuns);
@@ -230,7 +233,11 @@ final class Truth {
         Learned learned = day.learned();
         List<Promised> promised = day.promised(new Promises(definitions, Map.of()));
         promised.forEach(one -> all.put(one.commitment().name(), one));
-        Outlook.Result result = day.play(learned, promised, SAMPLES, 1);
+        Outlook.Result result =
+            BY_TRUE_LAWS
+                ? new Outlook(day.board(), trueLaws(date, at), 1)
+                    .play(List.of(), promised, SAMPLES, at.plus(Duration.ofDays(2)).toEpochMilli())
+                : day.play(learned, promised, SAMPLES, 1);
         for (RunOutlook run : result.runs()) {
           PastRun row = actual.get(run.run().run().reference().path());
           boolean own = run.run().run().reference().date().equals(date);
@@ -298,13 +305,7 @@ final class Truth {
       if (open.isEmpty()) {
         return;
       }
-      List<PastRun> ended =
-          rows.stream()
-              .filter(row -> row.date().equals(date) && row.end() <= at.toEpochMilli())
-              .toList();
-      Board board = day.board();
-      LocalTime now = at.atZone(ZoneOffset.UTC).toLocalTime();
-      new Outlook(board, TrueLaws.given(world, ended, date, now), 7)
+      new Outlook(day.board(), trueLaws(date, at), 7)
           .play(List.of(), open, SAMPLES, at.plus(Duration.ofDays(2)).toEpochMilli())
           .promises()
           .forEach(
@@ -313,6 +314,14 @@ final class Truth {
                   foreseeable.add(promise.promised().commitment().name());
                 }
               });
+    }
+
+    private TrueLaws trueLaws(LocalDate date, Instant at) {
+      List<PastRun> ended =
+          rows.stream()
+              .filter(row -> row.date().equals(date) && row.end() <= at.toEpochMilli())
+              .toList();
+      return TrueLaws.given(world, ended, date, at.atZone(ZoneOffset.UTC).toLocalTime());
     }
 
     private long mean(PastRun of) {

@@ -89,6 +89,7 @@ public final class DefinitionCheck {
     new AlertCheck(all, problems).of(documents);
     new DoubtCheck(all, problems).of(documents);
     new PrerequisiteCheck(all, problems).of(documents);
+    new CommitmentCheck(all, today, problems).of(sound.of(documents, problems));
   }
 
   /**

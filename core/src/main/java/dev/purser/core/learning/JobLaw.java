@@ -1,9 +1,9 @@
 package dev.purser.core.learning;
 
 import java.time.LocalDate;
-import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import java.util.SplittableRandom;
 
 /**
@@ -11,31 +11,38 @@ import java.util.SplittableRandom;
  * changed for good at some time, what kinds of days add to it, what slow days have in common, and a
  * rest of its own. Later runs weigh more. What explains nothing is left out.
  *
- * <p>A kind of day, or a lasting change, counts where it stands out from chance by several standard
- * errors, since a dozen kinds and every moment are tried. Effects are drawn towards nothing by what
- * chance alone would give them.
+ * <p>A lasting change counts where it stands out from chance by several standard errors, since
+ * every moment is tried. Kinds of days count as far as chance does not explain them, given how much
+ * they add to jobs at all.
  */
 final class JobLaw {
   /** After so many runs a run weighs half. */
   private static final double HALF_LIFE = 25;
 
-  private static final double STANDS_OUT = 3.3;
   private static final double CHANGED = 4.5;
   private static final int FEWEST_AFTER = 3;
   private static final int FEWEST_BEFORE = 5;
   private static final int LOOKED_BACK = 40;
-  private static final int MOST_KINDS = 4;
+  private static final int ROUNDS = 4;
+  private static final int LEAST_TOLD = 10;
   private static final int ENOUGH = 30;
 
   /** The spread of a job of which little is known: about a third up or down. */
   static final double USUAL_SPREAD = 0.3;
 
+  /** How far a level may wander from run to run, as a part of the spread. */
+  private static final double WANDERS = 0.35;
+
   private final DayKinds kinds;
   private final LocalDate[] dates;
+  private final double[] logs;
+  private final int[] bits;
+  private final double[] weights;
   private final double[] rests;
   private final double[] chances;
   private final double[] effects;
-  private final List<Integer> counting = new ArrayList<>();
+  private final double[] doubts;
+  private final double spreadOfOthers;
   private double level;
   private double levelError;
   private double spread;
@@ -47,26 +54,94 @@ final class JobLaw {
   private JobLaw(DayKinds kinds, LocalDate[] dates, double[] logs, double spreadOfOthers) {
     this.kinds = kinds;
     this.dates = dates;
+    this.logs = logs;
+    this.spreadOfOthers = spreadOfOthers;
+    this.bits = Arrays.stream(dates).mapToInt(kinds::of).toArray();
+    this.weights = weights(dates.length);
+    this.chances = sums(weights);
+    this.rests = new double[logs.length];
     this.effects = new double[kinds.size()];
-    int[] bits = Arrays.stream(dates).mapToInt(kinds::of).toArray();
-    double[] weights = weights(dates.length);
-    double[] levels = new double[logs.length];
-    double[] rest = new double[logs.length];
-    for (int round = 0; round < 2; round++) {
-      changedAt = change(less(logs, bits));
-      levelOf(less(logs, bits), weights, levels);
-      if (round == 0) {
-        findKinds(logs, levels, bits);
+    this.doubts = new double[kinds.size()];
+    findLevel();
+  }
+
+  /**
+   * The level, where it has changed, and what is left, with the kinds of days as they are known.
+   */
+  private void findLevel() {
+    double[] known = logs.clone();
+    for (int i = 0; i < known.length; i++) {
+      known[i] -= added(bits[i]);
+    }
+    changedAt = change(known);
+    double before = mean(known, weights, 0, changedAt);
+    level = mean(known, weights, changedAt, known.length);
+    for (int i = 0; i < rests.length; i++) {
+      rests[i] = known[i] - (i < changedAt ? before : level);
+    }
+    setSpread();
+  }
+
+  private double added(int kindsOfDay) {
+    double sum = 0;
+    for (int kind = 0; kind < effects.length; kind++) {
+      sum += (kindsOfDay >> kind & 1) * effects[kind];
+    }
+    return sum;
+  }
+
+  /**
+   * What a kind of day adds, as this job's runs alone say it.
+   *
+   * @param more how much longer than on other days, as a logarithm
+   * @param error its standard error
+   */
+  record Effect(double more, double error) {}
+
+  /** What a kind of day adds beside what is known of it; empty where there are too few runs. */
+  Optional<Effect> effect(int kind) {
+    double[] in = only(rests, bits, kind, 1);
+    double[] out = only(rests, bits, kind, 0);
+    if (in.length == 0 || out.length < FEWEST_BEFORE) {
+      return Optional.empty();
+    }
+    double noise = Math.max(0.02, deviation(rests, 0, rests.length, median(rests.clone())));
+    return Optional.of(
+        new Effect(
+            middle(in) - middle(out), noise * Math.sqrt(1.0 / in.length + 1.0 / out.length)));
+  }
+
+  /**
+   * Learns what kinds of days add: as much of what its runs say as chance does not explain, given
+   * how much such days usually add.
+   *
+   * @param usual by kind, the standard deviation of what it adds to jobs
+   */
+  void learnKinds(Map<String, Double> usual) {
+    for (int round = 0; round < ROUNDS; round++) {
+      for (int kind = 0; kind < effects.length; kind++) {
+        double usually = square(usual.get(kinds.name(kind)));
+        double was = effects[kind];
+        Optional<Effect> seen = effect(kind);
+        double error = seen.map(one -> square(one.error())).orElse(Double.MAX_VALUE);
+        double trust = usually / (usually + error);
+        effects[kind] = seen.isEmpty() ? 0 : trust * (was + seen.get().more());
+        doubts[kind] = usually * (1 - trust);
+        for (int i = 0; i < rests.length; i++) {
+          rests[i] -= (bits[i] >> kind & 1) * (effects[kind] - was);
+        }
       }
     }
-    double[] known = less(logs, bits);
-    levelOf(known, weights, levels);
-    for (int i = 0; i < rest.length; i++) {
-      rest[i] = known[i] - levels[i];
-    }
-    this.rests = rest;
-    setSpread(weights, spreadOfOthers);
-    this.chances = sums(weights);
+    findLevel();
+  }
+
+  private static double square(double number) {
+    return number * number;
+  }
+
+  /** The kinds of days that it knows. */
+  DayKinds kinds() {
+    return kinds;
   }
 
   /**
@@ -93,27 +168,6 @@ final class JobLaw {
       sums[i] += sums[i - 1];
     }
     return sums;
-  }
-
-  /** The logarithms without what kinds of days add. */
-  private double[] less(double[] logs, int[] bits) {
-    double[] less = logs.clone();
-    for (int kind : counting) {
-      for (int i = 0; i < less.length; i++) {
-        less[i] -= (bits[i] >> kind & 1) * effects[kind];
-      }
-    }
-    return less;
-  }
-
-  /** The levels before and after a lasting change, and how sure the one of now is. */
-  private void levelOf(double[] values, double[] weights, double[] levels) {
-    level = 0;
-    double before = mean(values, weights, 0, changedAt);
-    level = mean(values, weights, changedAt, values.length);
-    for (int i = 0; i < levels.length; i++) {
-      levels[i] = i < changedAt ? before : level;
-    }
   }
 
   /** The weighted mean of values, those far out drawn in. */
@@ -187,38 +241,6 @@ final class JobLaw {
     return best;
   }
 
-  /** Finds the kinds of days that explain something, the one that explains most first. */
-  private void findKinds(double[] logs, double[] levels, int[] bits) {
-    for (int turn = 0; turn < MOST_KINDS; turn++) {
-      double[] rest = less(logs, bits);
-      for (int i = 0; i < rest.length; i++) {
-        rest[i] -= levels[i];
-      }
-      double noise = Math.max(0.02, deviation(rest, 0, rest.length, median(rest.clone())));
-      int best = -1;
-      double most = STANDS_OUT;
-      double effect = 0;
-      for (int kind = 0; kind < kinds.size(); kind++) {
-        double[] in = only(rest, bits, kind, 1);
-        double[] out = only(rest, bits, kind, 0);
-        if (in.length >= FEWEST_AFTER && out.length >= FEWEST_BEFORE) {
-          double more = middle(in) - middle(out);
-          double far = Math.abs(more) / (noise * Math.sqrt(1.0 / in.length + 1.0 / out.length));
-          if (far > most && !counting.contains(kind)) {
-            most = far;
-            best = kind;
-            effect = more * (1 - 1 / (far * far));
-          }
-        }
-      }
-      if (best < 0) {
-        return;
-      }
-      effects[best] = effect;
-      counting.add(best);
-    }
-  }
-
   private static double[] only(double[] rest, int[] bits, int kind, int wanted) {
     double[] some = new double[rest.length];
     int n = 0;
@@ -237,7 +259,7 @@ final class JobLaw {
     return Arrays.stream(some, cut, some.length - cut).average().orElse(0);
   }
 
-  private void setSpread(double[] weights, double spreadOfOthers) {
+  private void setSpread() {
     double squares = 0;
     double all = 0;
     double allAfter = 0;
@@ -256,7 +278,8 @@ final class JobLaw {
     spread = Math.sqrt((n * seen + doubt * spreadOfOthers * spreadOfOthers) / (n + doubt));
     spread = Math.max(spread, 0.01);
     own = spread;
-    levelError = spread / Math.sqrt(allAfter * allAfter / squaredAfter);
+    double runs = allAfter * allAfter / squaredAfter;
+    levelError = spread * Math.sqrt(1 / runs + WANDERS * WANDERS);
   }
 
   /** The standard deviation of the rest, with what slow days have in common. */
@@ -303,27 +326,31 @@ final class JobLaw {
 
   /** What the level and the kind of day say of a date, as a logarithm. */
   double expected(LocalDate date) {
-    double sum = level;
-    int bits = kinds.of(date);
-    for (int kind : counting) {
-      sum += (bits >> kind & 1) * effects[kind];
+    return level + added(kinds.of(date));
+  }
+
+  /** How sure that is: its standard error. */
+  double error(LocalDate date) {
+    double sum = levelError * levelError;
+    int kindsOfDay = kinds.of(date);
+    for (int kind = 0; kind < doubts.length; kind++) {
+      sum += (kindsOfDay >> kind & 1) * doubts[kind];
     }
-    return sum;
+    return Math.sqrt(sum);
   }
 
-  /** How sure the level is: its standard error. */
-  double levelError() {
-    return levelError;
-  }
-
-  /** A rest, drawn; with what is unsure about the level. */
-  double draw(SplittableRandom random) {
+  /**
+   * A rest, drawn; with what is unsure about the level and the kind of day.
+   *
+   * @param error what {@link #error} says of the date
+   */
+  double draw(double error, SplittableRandom random) {
     double at = random.nextDouble() * chances[chances.length - 1];
     int found = Arrays.binarySearch(chances, at);
     int place = Math.min(rests.length - 1, found < 0 ? -found - 1 : found);
     double few = rests.length < ENOUGH ? own : rests[place];
     double rest = rests.length < ENOUGH ? few * gauss(random) : rests[place];
-    return rest * 0.97 + 0.25 * own * gauss(random) + levelError * gauss(random);
+    return rest * 0.97 + 0.25 * own * gauss(random) + error * gauss(random);
   }
 
   /** A draw of the standard normal law. */
@@ -345,10 +372,10 @@ final class JobLaw {
           .append(after == 1 ? "1 end" : after + " ends")
           .append(" since");
     }
-    int bits = kinds.of(date);
-    for (int kind : counting) {
-      if ((bits >> kind & 1) == 1) {
-        long percent = Math.round((Math.exp(effects[kind]) - 1) * 100);
+    int kindsOfDay = kinds.of(date);
+    for (int kind = 0; kind < effects.length; kind++) {
+      long percent = Math.round((Math.exp(effects[kind]) - 1) * 100);
+      if ((kindsOfDay >> kind & 1) == 1 && Math.abs(percent) >= LEAST_TOLD) {
         text.append("; ")
             .append(kinds.name(kind))
             .append(percent < 0 ? ": " + -percent + " % shorter" : ": " + percent + " % longer");

@@ -41,6 +41,8 @@ public final class Learned {
     DayKinds.Maker kinds = new DayKinds.Maker(definitions, first.minusDays(7), before.plusDays(7));
     double spread = spreadOfMost(byJob);
     byJob.forEach((path, runs) -> learn(path, runs, kinds, spread));
+    Map<String, Double> usual = KindsOfDays.usual(laws.values());
+    laws.values().forEach(law -> law.learnKinds(usual));
     this.slowDays = SlowDays.of(laws.values());
     laws.forEach(this::countAsLike);
     this.usual = UsualEnds.of(definitions, byJob);

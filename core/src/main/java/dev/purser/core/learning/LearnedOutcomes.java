@@ -63,11 +63,11 @@ public final class LearnedOutcomes implements Outcomes {
         int attempts = Math.max(1, run.attempts());
         double rest = Math.log((double) Math.max(1, run.millis())) - law.get().expected(date);
         if (attempts == 1) {
-          shown.ended(law.get(), rest);
+          shown.ended(law.get(), date, rest);
         }
       } else if (law.isPresent() && run.end() == 0) {
         double beyond = Math.log((double) Math.max(1, at - run.start())) - law.get().expected(date);
-        running.add(new double[] {beyond, law.get().own() + law.get().levelError()});
+        running.add(new double[] {beyond, law.get().own() + law.get().error(date)});
       }
     }
     double[] days = days(shown.today(), running);
@@ -148,10 +148,11 @@ public final class LearnedOutcomes implements Outcomes {
       return assumed(reference.path(), elapsed, random);
     }
     double middle = law.get().expected(reference.date()) + slow;
+    double error = law.get().error(reference.date());
     double least = elapsed <= 0 ? Double.NEGATIVE_INFINITY : Math.log((double) elapsed);
-    double drawn = middle + law.get().draw(random);
+    double drawn = middle + law.get().draw(error, random);
     for (int tried = 0; tried < DRAWS_TRIED && drawn <= least; tried++) {
-      drawn = middle + law.get().draw(random);
+      drawn = middle + law.get().draw(error, random);
     }
     if (drawn <= least) {
       drawn = least + 0.3 * law.get().own() * Math.abs(JobLaw.gauss(random)) + 0.01;

@@ -125,8 +125,8 @@ final class SlowDays {
      *
      * @param rest by how much it took longer than expected, as a logarithm
      */
-    void ended(JobLaw law, double rest) {
-      double doubt = square(law.own()) + square(law.levelError());
+    void ended(JobLaw law, LocalDate date, double rest) {
+      double doubt = square(law.own()) + square(law.error(date));
       double reach =
           3 * Math.sqrt(doubt + square(spread)); // one that is far out says little of all
       double near = Math.max(-reach, Math.min(reach, rest));
