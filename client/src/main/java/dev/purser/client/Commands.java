@@ -33,6 +33,7 @@ final class Commands {
           one("resume", ScheduleCommands.Resume::new),
           one("windows", ScheduleCommands.Windows::new),
           one("needs", NeedsCommand::new),
+          one("commitments", CommitmentCommands.Commitments::new),
           one("plan", RunCommands.Plan::new),
           one("start", StartCommand::new),
           one("runs", RunCommands.Runs::new),

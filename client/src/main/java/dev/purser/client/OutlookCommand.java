@@ -11,6 +11,7 @@ import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.schedule.StartTimes;
+import dev.purser.wire.api.CommitmentViews;
 import dev.purser.wire.api.Views;
 import java.nio.file.Path;
 import java.time.Clock;
@@ -68,6 +69,11 @@ final class OutlookCommand implements Callable<Integer> {
           "As iCalendar, for calendar programs; see docs/api.md for a feed to subscribe to.")
   private boolean ics;
 
+  @CommandLine.Option(
+      names = "--kept",
+      description = "How well was foretold over the last --days, held against what came.")
+  private boolean kept;
+
   @CommandLine.Mixin private HistoryOutlook past;
 
   @Override
@@ -78,6 +84,10 @@ final class OutlookCommand implements Callable<Integer> {
     }
     if (days < 1 || days > MOST_DAYS) {
       throw new Service.Refusal(2, "--days must be 1 to " + MOST_DAYS + ", not " + days);
+    }
+    if (kept) {
+      printKept();
+      return 0;
     }
     List<Views.OutlookView> rows =
         (files.isEmpty() ? asked() : played())
@@ -104,6 +114,39 @@ final class OutlookCommand implements Callable<Integer> {
         "nothing is planned on these days");
     return 0;
   }
+
+  private void printKept() {
+    List<CommitmentViews.ForetoldView> all =
+        Service.loggedIn()
+            .list(
+                CommitmentViews.ForetoldView.class,
+                "/foretold",
+                Map.of("days", Math.max(days, 30)));
+    output.list(
+        CommitmentViews.ForetoldView.class,
+        all,
+        List.of(
+            new Output.Column<>(
+                "foretold", row -> HORIZONS.getOrDefault(row.horizon(), row.horizon())),
+            new Output.Column<>("promises", CommitmentViews.ForetoldView::count),
+            new Output.Column<>("by the 90 %", row -> CommitmentCommands.percent(row.within90())),
+            new Output.Column<>("by the middle", row -> CommitmentCommands.percent(row.within50())),
+            new Output.Column<>(
+                "minutes off",
+                row -> row.minutesOff() == null ? "" : Math.round(row.minutesOff() * 10) / 10.0),
+            new Output.Column<>("late", CommitmentViews.ForetoldView::late),
+            new Output.Column<>("warned of", CommitmentViews.ForetoldView::warned),
+            new Output.Column<>("came to nothing", CommitmentViews.ForetoldView::cameToNothing)),
+        "nothing has been foretold yet");
+  }
+
+  private static final Map<String, String> HORIZONS =
+      Map.of(
+          "begin", "at the beginning",
+          "4h", "4 h before",
+          "2h", "2 h before",
+          "1h", "1 h before",
+          "15m", "15 min before");
 
   private static String calendar(List<Views.OutlookView> rows) {
     List<CalendarWriter.Entry> entries =

@@ -7,9 +7,11 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import picocli.CommandLine;
 
 /** {@code purser why}. */
@@ -20,6 +22,7 @@ import picocli.CommandLine;
     footer = {
       "",
       "Example: purser why night-manifest/file-manifest@2027-03-04",
+      "Example, of a promise: purser why --commitment night-manifest",
       "Example, of all runs of a stream that are open or have failed: purser why --stream night-manifest"
     })
 final class WhyCommand implements Callable<Integer> {
@@ -40,21 +43,33 @@ final class WhyCommand implements Callable<Integer> {
   private String stream;
 
   @CommandLine.Option(
+      names = "--commitment",
+      description =
+          "Instead of a run: why this commitment is likely to be late, and what would help.")
+  private String commitment;
+
+  @CommandLine.Option(
       names = "--date",
       description =
-          "With --stream: the business date; by default today, and what is still open of earlier"
-              + " dates.")
+          "With --stream or --commitment: the business date; by default today, and for a stream"
+              + " what is still open of earlier dates.")
   private LocalDate date;
 
   @CommandLine.Spec private CommandLine.Model.CommandSpec spec;
 
   @Override
   public Integer call() {
-    if ((reference == null) == (stream == null)) {
+    long said = Stream.of(reference, stream, commitment).filter(Objects::nonNull).count();
+    if (said != 1) {
       throw new CommandLine.ParameterException(
-          spec.commandLine(), "why expects either a RUN or --stream STREAM");
+          spec.commandLine(), "why expects a RUN, --stream STREAM or --commitment NAME");
     }
     Service service = Service.loggedIn();
+    if (commitment != null) {
+      CommitmentCommands.why(
+          output, CommitmentCommands.detail(service, commitment, date, null, true));
+      return 0;
+    }
     return stream == null ? one(service) : all(service);
   }
 

@@ -65,15 +65,23 @@ final class TrueLaws implements Outcomes {
   @Override
   public Outcome goingOn(RunSpec run, int attempt, long elapsed, SplittableRandom random) {
     MadeUpWorld.Law law = world.laws.get(run.run().reference().path());
-    double middle = law.mean(run.run().reference().date()) + day;
-    long millis = (long) Math.exp(middle + law.spread() * gauss(random));
-    for (int i = 0; i < DRAWS && millis <= elapsed; i++) {
-      millis = (long) Math.exp(middle + law.spread() * gauss(random));
+    for (int i = 0; i < DRAWS; i++) {
+      long millis = millis(run, law, random);
+      boolean fails = random.nextDouble() < law.failing();
+      for (int tries = 0; elapsed > 0 && fails && tries < 3; tries++) {
+        millis += 60_000 + millis(run, law, random);
+        fails = random.nextDouble() < law.failing();
+      }
+      if (millis > elapsed) {
+        return new Outcome(millis, fails ? Outcomes.failure(run) : Outcomes.success(run));
+      }
     }
-    millis = Math.max(millis, elapsed + 1000);
-    return random.nextDouble() < law.failing()
-        ? new Outcome(millis, Outcomes.failure(run))
-        : new Outcome(millis, Outcomes.success(run));
+    return new Outcome(elapsed + 1000, Outcomes.success(run));
+  }
+
+  private long millis(RunSpec run, MadeUpWorld.Law law, SplittableRandom random) {
+    double middle = law.mean(run.run().reference().date()) + day;
+    return (long) Math.exp(middle + law.spread() * gauss(random));
   }
 
   @Override

@@ -11,10 +11,17 @@ import java.util.Optional;
 public enum AlertKind {
   /** A run failed and no retry is left. */
   FAILED("failed", "Failed", 10),
+  /** Nothing that a commitment rests on can move until a person acts. */
+  STALLED("stalled", "Stalled", 12),
   /** The service itself cannot do what it should. */
   SERVICE("service", "Service", 15),
-  /** A run had not started by its start-by, or not finished well by its finish-by. */
+  /**
+   * A run had not started by its start-by, or not finished well by its finish-by; or a commitment
+   * is not kept.
+   */
   LATE("late", "Late", 20),
+  /** A commitment is likely not to be kept. */
+  WILL_BE_LATE("will-be-late", "Will be late", 25),
   /** A host's agent is not connected. */
   HOST("host", "Host away", 30),
   /** A file is missing or wrong, or was not processed. */

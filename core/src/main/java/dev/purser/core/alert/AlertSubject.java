@@ -10,6 +10,8 @@ public enum AlertSubject {
   RUN,
   /** A host. */
   HOST,
+  /** What a commitment promises of a date. */
+  COMMITMENT,
   /** The service itself. */
   SERVICE,
   /** A calendar. */

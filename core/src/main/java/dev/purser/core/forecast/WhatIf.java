@@ -147,6 +147,16 @@ public final class WhatIf {
     }
 
     @Override
+    public Outcome goingOn(RunSpec run, int attempt, long elapsed, SplittableRandom random) {
+      return outcomes.goingOn(run, attempt, elapsed, random);
+    }
+
+    @Override
+    public Outcomes inSample(SplittableRandom random) {
+      return new Unanswered(outcomes.inSample(random));
+    }
+
+    @Override
     public FileOutcome file(String watch, LocalDate date, SplittableRandom random) {
       return outcomes.file(watch, date, random);
     }

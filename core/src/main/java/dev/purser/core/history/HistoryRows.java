@@ -84,17 +84,16 @@ public final class HistoryRows {
                     + Nearest.hint(header.get(i), known)));
       }
     }
-    for (String must : MUST) {
-      if (!columns.containsKey(must)) {
-        sound =
-            headerError(
-                "the header row lacks the column \""
-                    + must
-                    + "\"; expected "
-                    + String.join(",", MUST)
-                    + " and optionally "
-                    + String.join(",", MAY));
-      }
+    List<String> lacking = MUST.stream().filter(must -> !columns.containsKey(must)).toList();
+    if (!lacking.isEmpty()) {
+      sound =
+          headerError(
+              "the header row lacks "
+                  + String.join(", ", lacking)
+                  + "; expected "
+                  + String.join(",", MUST)
+                  + " and optionally "
+                  + String.join(",", MAY));
     }
     return sound;
   }

@@ -205,8 +205,14 @@ public final class DaySoFar {
       return RunStatus.fresh(spec);
     }
     return row.end() == 0
-        ? status(spec, RunState.RUNNING, row.start(), 0, row.host())
+        ? running(status(spec, RunState.RUNNING, row.start(), 0, row.host()))
         : status(spec, stateOf(row.outcome()), row.start(), row.end(), row.host());
+  }
+
+  /** Where it is known how many attempts runs take, one that runs may have retries left. */
+  private RunStatus running(RunStatus status) {
+    boolean known = seen.stream().anyMatch(run -> run.attempts() > 0);
+    return known ? status.inAttempt(1) : status;
   }
 
   private static RunState stateOf(PastRun.Outcome outcome) {
@@ -296,7 +302,7 @@ public final class DaySoFar {
   /** What is assumed of the rest of the day. */
   public LearnedOutcomes outcomes(Learned learned) {
     List<PastRun> today = seen.stream().filter(run -> run.date().equals(date)).toList();
-    return LearnedOutcomes.of(learned, history(), date, today, at);
+    return LearnedOutcomes.of(learned, history(), date, today, at, false);
   }
 
   /**

@@ -3,11 +3,13 @@ package dev.purser.core.learning;
 import dev.purser.core.forecast.History;
 import dev.purser.core.forecast.Outcomes;
 import dev.purser.core.history.PastRun;
+import dev.purser.core.job.Retry;
 import dev.purser.core.plan.RunReference;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.schedule.Durations;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collection;
 import java.util.List;
 import java.util.Map;
@@ -29,6 +31,7 @@ public final class LearnedOutcomes implements Outcomes {
   private final double[] days;
   private final double day;
   private final double otherDay;
+  private final boolean attemptsAreSeen;
 
   private LearnedOutcomes(
       Learned learned,
@@ -36,13 +39,15 @@ public final class LearnedOutcomes implements Outcomes {
       LocalDate date,
       double[] days,
       double day,
-      double otherDay) {
+      double otherDay,
+      boolean attemptsAreSeen) {
     this.learned = learned;
     this.history = history;
     this.date = date;
     this.days = days;
     this.day = day;
     this.otherDay = otherDay;
+    this.attemptsAreSeen = attemptsAreSeen;
   }
 
   /**
@@ -52,9 +57,16 @@ public final class LearnedOutcomes implements Outcomes {
    * @param date the business date whose slowness is looked at
    * @param soFar runs of that date, ended or running
    * @param at epoch milliseconds, for how long the others have run
+   * @param attemptsAreSeen whether what is running is seen by attempts; else a run that is at work
+   *     may have failed and been tried again already
    */
   public static LearnedOutcomes of(
-      Learned learned, History history, LocalDate date, Collection<PastRun> soFar, long at) {
+      Learned learned,
+      History history,
+      LocalDate date,
+      Collection<PastRun> soFar,
+      long at,
+      boolean attemptsAreSeen) {
     SlowDays.SoFar shown = learned.slowDays().new SoFar();
     List<double[]> running = new ArrayList<>();
     for (PastRun run : soFar) {
@@ -71,7 +83,7 @@ public final class LearnedOutcomes implements Outcomes {
       }
     }
     double[] days = days(shown.today(), running);
-    return new LearnedOutcomes(learned, history, date, days, 0, 0);
+    return new LearnedOutcomes(learned, history, date, days, 0, 0, attemptsAreSeen);
   }
 
   /** Draws of what today has in common, given that some jobs have run for so long already. */
@@ -105,6 +117,68 @@ public final class LearnedOutcomes implements Outcomes {
     return drawn;
   }
 
+  /** The same with nothing left to chance: every job takes what is expected of it today. */
+  public Outcomes typical() {
+    double[] sorted = days.clone();
+    Arrays.sort(sorted);
+    return new Typical(sorted[sorted.length / 2]);
+  }
+
+  /**
+   * How long a run usually takes on such a day, in milliseconds; below 0 where nothing is known.
+   */
+  public long usualMillis(RunSpec run) {
+    RunReference reference = run.run().reference();
+    return learned
+        .law(reference.path())
+        .map(law -> (long) Math.exp(Math.min(25, law.expected(reference.date()))))
+        .orElse(-1L);
+  }
+
+  /** Nothing is left to chance. */
+  private final class Typical implements Outcomes {
+    private final double slow;
+
+    Typical(double slow) {
+      this.slow = slow;
+    }
+
+    @Override
+    public Outcome attempt(RunSpec run, int attempt, SplittableRandom random) {
+      return goingOn(run, attempt, 0, random);
+    }
+
+    @Override
+    public Outcome goingOn(RunSpec run, int attempt, long elapsed, SplittableRandom random) {
+      String path = run.run().reference().path();
+      Durations.Range range = learned.assumed(path);
+      long known = usualMillis(run);
+      long millis =
+          known < 0
+              ? (range.low().toMillis() + range.high().toMillis()) / 2
+              : (long) (known * Math.exp(slow));
+      return new Outcome(
+          Math.max(millis, elapsed + elapsed / 10),
+          Outcomes.success(run),
+          history.values().getOrDefault(path, Map.of()));
+    }
+
+    @Override
+    public FileOutcome file(String watch, LocalDate of, SplittableRandom random) {
+      return history.file(watch, of, 0.5);
+    }
+
+    @Override
+    public Optional<Answer> approval(RunSpec run, long asked, SplittableRandom random) {
+      return LearnedOutcomes.this.approval(run, asked, random);
+    }
+
+    @Override
+    public Optional<Long> recovery(RunSpec run, long failed, SplittableRandom random) {
+      return LearnedOutcomes.this.recovery(run, failed, random);
+    }
+  }
+
   @Override
   public Outcomes inSample(SplittableRandom random) {
     return new LearnedOutcomes(
@@ -113,7 +187,8 @@ public final class LearnedOutcomes implements Outcomes {
         date,
         days,
         days[random.nextInt(days.length)],
-        learned.slowDays().spread() * JobLaw.gauss(random));
+        learned.slowDays().spread() * JobLaw.gauss(random),
+        attemptsAreSeen);
   }
 
   @Override
@@ -123,7 +198,29 @@ public final class LearnedOutcomes implements Outcomes {
 
   @Override
   public Outcome goingOn(RunSpec run, int attempt, long elapsed, SplittableRandom random) {
+    Failures failures = learned.failures(run.run().reference().path());
+    if (!attemptsAreSeen && failures.perAttempt() && elapsed > 0) {
+      return wholeRun(run, elapsed, failures.chance(), random);
+    }
     return outcome(run, attempt, millis(run, elapsed, random), random);
+  }
+
+  /** A run with all its attempts, of those that are longer than it has been. */
+  private Outcome wholeRun(RunSpec run, long elapsed, double failing, SplittableRandom random) {
+    Retry retry = run.run().job().retry();
+    for (int tried = 0; tried < DRAWS_TRIED; tried++) {
+      long millis = millis(run, 0, random);
+      int attempts = 1;
+      boolean fails = random.nextDouble() < failing;
+      while (fails && attempts <= retry.times()) {
+        millis += retry.pauseAfter(attempts++).toMillis() + millis(run, 0, random);
+        fails = random.nextDouble() < failing;
+      }
+      if (millis > elapsed) {
+        return new Outcome(millis, fails ? Outcomes.failure(run) : Outcomes.success(run));
+      }
+    }
+    return new Outcome(millis(run, elapsed, random), Outcomes.success(run));
   }
 
   private Outcome outcome(RunSpec run, int attempt, long millis, SplittableRandom random) {

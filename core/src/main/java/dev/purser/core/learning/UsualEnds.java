@@ -51,28 +51,36 @@ public final class UsualEnds {
     for (Commitment commitment : definitions.commitments()) {
       if (commitment.promise() instanceof Commitment.AsUsual) {
         of(definitions, commitment, byJob)
-            .ifPresent(duration -> usual.put(commitment.name(), duration));
+            .ifPresent(found -> usual.put(commitment.name(), found.after()));
       }
     }
     return usual;
   }
 
+  /**
+   * What is usual.
+   *
+   * @param after how long after its beginning nine of ten earlier ends were
+   * @param ends on how many it rests
+   */
+  public record Usual(Duration after, int ends) {}
+
   /** What nine of ten earlier ends have kept; empty where there are fewer than ten. */
-  private static Optional<Duration> of(
+  public static Optional<Usual> of(
       Definitions definitions, Commitment commitment, Map<String, List<PastRun>> byJob) {
     long[] took =
-        earlier(definitions, commitment, byJob).stream()
+        earlier(definitions, commitment, byJob, Map.of()).stream()
             .filter(kept -> kept.done() > 0)
             .mapToLong(kept -> kept.done() - kept.promised().begin().toEpochMilli())
             .filter(millis -> millis > 0)
             .sorted()
             .toArray();
-    return took.length < ENOUGH
-        ? Optional.empty()
-        : Optional.of(
-            Duration.ofMillis(
-                    took[(int) Math.min(took.length - 1L, Math.round(took.length * SHARE))])
-                .truncatedTo(ChronoUnit.SECONDS));
+    if (took.length < ENOUGH) {
+      return Optional.empty();
+    }
+    long kept = took[(int) Math.ceil(took.length * SHARE) - 1];
+    return Optional.of(
+        new Usual(Duration.ofMillis(kept + 999).truncatedTo(ChronoUnit.SECONDS), took.length));
   }
 
   /**
@@ -80,11 +88,15 @@ public final class UsualEnds {
    * dates of which no row tells are left out.
    *
    * @param byJob runs of the past by full path
+   * @param usual of commitments that promise what is usual, by name
    */
   public static List<Kept> earlier(
-      Definitions definitions, Commitment commitment, Map<String, List<PastRun>> byJob) {
+      Definitions definitions,
+      Commitment commitment,
+      Map<String, List<PastRun>> byJob,
+      Map<String, Duration> usual) {
     Definitions alone = Definitions.of(onlyThis(definitions, commitment));
-    Promises promises = new Promises(alone, Map.of());
+    Promises promises = new Promises(alone, usual);
     Lineage lineage = promises.lineage(commitment);
     Planner planner = new Planner(alone);
     Map<LocalDate, Map<RunReference, PastRun>> rows = new TreeMap<>(Comparator.reverseOrder());

@@ -91,7 +91,7 @@ class HistoryRowsTest {
       delimiter = '|',
       textBlock =
           """
-          job,date,start,end           | the header row lacks the column "outcome"
+          job,date,start,end           | the header row lacks outcome; expected job,date
           job,date,start,end,outcome,job | the column "job" is there twice
           """)
   void withoutASoundHeaderNothingIsRead(String header, String expected) {

@@ -40,6 +40,7 @@ public class AlertRow {
       case RUN -> "/runs/" + run;
       case HOST -> "/hosts";
       case SERVICE -> "/runs";
+      case COMMITMENT -> "/commitments/" + reference.replace("#", "~").replace("@", "/");
       case CALENDAR -> "/calendars";
       case FILES -> "/files";
       case ARRIVAL -> "/files?view=arrivals";

@@ -114,9 +114,7 @@ public class AlertWriter {
       alert.acknowledgedBy = "";
       alert.closedBecause = "";
       session.insert(alert);
-      Set<String> names = new LinkedHashSet<>();
-      trouble.streams().forEach(stream -> names.addAll(recipients(stream)));
-      for (String name : names) {
+      for (String name : trouble.recipients()) {
         definitions
             .recipient(name)
             .filter(recipient -> recipient.receives().contains(kind))

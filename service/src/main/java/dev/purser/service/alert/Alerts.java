@@ -36,10 +36,11 @@ public class Alerts {
         .getResultList();
   }
 
-  /** Open alerts of a kind. */
+  /** Open alerts of a kind that are not about runs. */
   public List<AlertRow> openAbout(AlertKind kind) {
     return rows.createQuery(
-            "from AlertRow a where a.closed is null and a.kind = :kind order by a.id",
+            "from AlertRow a where a.closed is null and a.kind = :kind and a.about <> 'run' order"
+                + " by a.id",
             AlertRow.class)
         .setParameter("kind", kind.word())
         .getResultList();

@@ -2,16 +2,38 @@ package dev.purser.service.alert;
 
 import dev.purser.core.alert.AlertSubject;
 import dev.purser.core.definition.Stream;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Set;
 
 /**
- * Something that is wrong with the site now: a host, a file, a calendar.
+ * Something that is wrong with the site now: a host, a file, a calendar, a promise.
  *
  * @param reference what it is about, the same for as long as it lasts, such as {@code host depot}
  * @param subject what that is
  * @param title what people call it
  * @param text what is wrong, as the end of a sentence
- * @param streams those that it matters to: whoever gets their alerts is told
+ * @param recipients names of those who are told, as far as they are defined
  */
 public record SiteTrouble(
-    String reference, AlertSubject subject, String title, String text, List<Stream> streams) {}
+    String reference, AlertSubject subject, String title, String text, Set<String> recipients) {
+  /** Copies the set. */
+  public SiteTrouble {
+    recipients = Set.copyOf(recipients);
+  }
+
+  /** Something that matters to streams: whoever gets their alerts is told. */
+  public SiteTrouble(
+      String reference, AlertSubject subject, String title, String text, List<Stream> streams) {
+    this(reference, subject, title, text, recipients(streams));
+  }
+
+  private static Set<String> recipients(List<Stream> streams) {
+    Set<String> names = new LinkedHashSet<>();
+    for (Stream stream : streams) {
+      names.add(stream.owner());
+      names.addAll(stream.alertsTo());
+    }
+    return names;
+  }
+}

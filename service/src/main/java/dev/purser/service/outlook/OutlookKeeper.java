@@ -1,15 +1,21 @@
 package dev.purser.service.outlook;
 
 import dev.purser.core.board.Board;
+import dev.purser.core.commitment.Promised;
+import dev.purser.core.commitment.Promises;
+import dev.purser.core.definition.Definitions;
 import dev.purser.core.forecast.Outlook;
+import dev.purser.core.forecast.PromiseOutlook;
 import dev.purser.core.forecast.RunOutlook;
-import dev.purser.core.forecast.UsualOutcomes;
+import dev.purser.core.history.PastRun;
+import dev.purser.core.learning.LearnedOutcomes;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
 import dev.purser.core.plan.RunReference;
 import dev.purser.core.run.RunSpec;
 import dev.purser.service.board.Engine;
 import dev.purser.service.history.DurationHistory;
+import dev.purser.service.history.PastRuns;
 import dev.purser.service.plan.Pauses;
 import dev.purser.service.plan.PlanKeeper;
 import java.time.Clock;
@@ -21,8 +27,10 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.TreeMap;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.context.event.EventListener;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
@@ -40,10 +48,17 @@ public class OutlookKeeper {
   private final Pauses pauses;
   private final DurationHistory history;
   private final Known known;
+  private final PastRuns past;
+  private final UsualEnding usual;
+  private final ApplicationEventPublisher events;
   private final Clock clock;
   private volatile Map<Long, RunOutlook> current = Map.of();
+  private volatile List<PromiseOutlook> promises = List.of();
   private volatile boolean stale = true;
   private volatile long next;
+
+  /** An outlook has been made. */
+  public record Kept(List<PromiseOutlook> promises) {}
 
   OutlookKeeper(
       Engine engine,
@@ -51,18 +66,29 @@ public class OutlookKeeper {
       Pauses pauses,
       DurationHistory history,
       Known known,
+      PastRuns past,
+      UsualEnding usual,
+      ApplicationEventPublisher events,
       Clock clock) {
     this.engine = engine;
     this.plan = plan;
     this.pauses = pauses;
     this.history = history;
     this.known = known;
+    this.past = past;
+    this.usual = usual;
+    this.events = events;
     this.clock = clock;
   }
 
   /** The outlook of every open run on the board, by id, as of a few seconds ago at the most. */
   public Map<Long, RunOutlook> current() {
     return current;
+  }
+
+  /** What is promised of the dates on the board and how it stands, as of a few seconds ago. */
+  public List<PromiseOutlook> promises() {
+    return promises;
   }
 
   @EventListener
@@ -91,9 +117,11 @@ public class OutlookKeeper {
     try {
       Board copy = engine.look(Board::new);
       Map<Long, RunOutlook> fresh = new HashMap<>();
-      play(copy, List.of(), Duration.ofDays(2))
-          .forEach(outlook -> fresh.put(outlook.run().id(), outlook));
+      Outlook.Result result = play(copy, List.of(), promised(copy), Duration.ofDays(2));
+      result.runs().forEach(outlook -> fresh.put(outlook.run().id(), outlook));
       current = fresh;
+      promises = result.promises();
+      events.publishEvent(new Kept(result.promises()));
       long cost = clock.millis() - now;
       next = clock.millis() + Math.max(2_000, cost * 8);
     } catch (RuntimeException e) {
@@ -121,7 +149,7 @@ public class OutlookKeeper {
         }
       }
     }
-    return play(copy, more, Duration.ofDays(days + 3L)).stream()
+    return play(copy, more, List.of(), Duration.ofDays(days + 3L)).runs().stream()
         .filter(outlook -> isBetween(outlook.run().run().reference().date(), from, days))
         .toList();
   }
@@ -138,10 +166,45 @@ public class OutlookKeeper {
     return !date.isBefore(from) && date.isBefore(from.plusDays(days));
   }
 
-  private List<RunOutlook> play(Board board, List<RunSpec> more, Duration ahead) {
+  /** What is promised of the dates that have runs on a board. */
+  private List<Promised> promised(Board board) {
+    Definitions definitions = engine.definitions();
+    if (definitions.commitments().isEmpty()) {
+      return List.of();
+    }
+    Promises known = promising(definitions);
+    Map<LocalDate, List<PlannedRun>> byDate = new TreeMap<>();
+    for (RunSpec run : board.runs()) {
+      byDate.computeIfAbsent(run.run().reference().date(), any -> new ArrayList<>()).add(run.run());
+    }
+    List<Promised> all = new ArrayList<>();
+    byDate.forEach((date, runs) -> all.addAll(known.of(date, runs)));
+    return all;
+  }
+
+  /** The promises of definitions, with what is usual of them. */
+  public Promises promising(Definitions definitions) {
+    return new Promises(definitions, usual.of(definitions));
+  }
+
+  private Outlook.Result play(
+      Board board, List<RunSpec> more, List<Promised> promised, Duration ahead) {
     long size = (long) board.size() + more.size();
     int samples = (int) Math.max(5, Math.min(SAMPLES, RUNS_A_SECOND_ROUGHLY * 5L / (size + 1)));
-    return new Outlook(board, new UsualOutcomes(known.now()), SEED)
-        .play(more, samples, clock.millis() + ahead.toMillis());
+    return new Outlook(board, outcomes(board), SEED)
+        .play(more, promised, samples, clock.millis() + ahead.toMillis());
+  }
+
+  /** How all goes on from a board, as it is learned from the past and from what today has shown. */
+  public LearnedOutcomes outcomes(Board board) {
+    LocalDate today = plan.today();
+    List<PastRun> soFar = new ArrayList<>();
+    for (RunSpec run : board.runs()) {
+      if (run.run().reference().date().equals(today) && !run.run().job().isStep()) {
+        board.status(run.id()).flatMap(status -> SoFar.of(run, status)).ifPresent(soFar::add);
+      }
+    }
+    return LearnedOutcomes.of(
+        past.learned(engine.definitions(), today), known.now(), today, soFar, board.now(), true);
   }
 }

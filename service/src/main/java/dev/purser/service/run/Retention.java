@@ -215,6 +215,13 @@ public class Retention {
     if (ids.isEmpty()) {
       return 0;
     }
+    sql("insert ignore into past_run (stream, job, business_date, known_by, number, due, started,"
+            + " ended, outcome, exit_code, host, attempts, imported) select stream, job,"
+            + " business_date, concat('#', number), number, due, started, ended, state, exit_code,"
+            + " host, attempts, false from run where id in :ids and started is not null and ended is"
+            + " not null and state in ('succeeded', 'failed')")
+        .setParameter("ids", ids)
+        .executeUpdate();
     for (String part : PARTS) {
       sql("delete from " + part + " where run in :ids").setParameter("ids", ids).executeUpdate();
     }

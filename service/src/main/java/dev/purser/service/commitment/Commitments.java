@@ -1,0 +1,168 @@
+package dev.purser.service.commitment;
+
+import dev.purser.core.advice.Causes;
+import dev.purser.core.advice.Course;
+import dev.purser.core.advice.Helps;
+import dev.purser.core.board.Board;
+import dev.purser.core.commitment.Lineage;
+import dev.purser.core.commitment.Promised;
+import dev.purser.core.definition.Commitment;
+import dev.purser.core.definition.Definitions;
+import dev.purser.core.forecast.PromiseOutlook;
+import dev.purser.core.forecast.RunOutlook;
+import dev.purser.core.learning.Learned;
+import dev.purser.core.learning.LearnedOutcomes;
+import dev.purser.core.learning.UsualEnds;
+import dev.purser.service.board.Engine;
+import dev.purser.service.history.PastRuns;
+import dev.purser.service.outlook.OutlookKeeper;
+import dev.purser.service.outlook.UsualEnding;
+import dev.purser.service.plan.PlanKeeper;
+import java.time.Duration;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
+import org.springframework.stereotype.Component;
+
+/** Promises of a date, and all that can be said of one of them. */
+@Component
+public class Commitments {
+  private static final Duration AHEAD = Duration.ofDays(2);
+  private static final int SAMPLES = 40;
+
+  private final Engine engine;
+  private final OutlookKeeper outlooks;
+  private final PastRuns past;
+  private final UsualEnding usual;
+  private final PlanKeeper plan;
+
+  Commitments(
+      Engine engine, OutlookKeeper outlooks, PastRuns past, UsualEnding usual, PlanKeeper plan) {
+    this.engine = engine;
+    this.outlooks = outlooks;
+    this.past = past;
+    this.usual = usual;
+    this.plan = plan;
+  }
+
+  /** How the promises of a date stand: those on the board, and those of earlier dates. */
+  public List<PromiseOutlook> of(LocalDate date) {
+    List<PromiseOutlook> found = new ArrayList<>();
+    for (PromiseOutlook outlook : outlooks.promises()) {
+      if (outlook.promised().date().equals(date)) {
+        found.add(outlook);
+      }
+    }
+    if (found.isEmpty() && date.isBefore(plan.today())) {
+      Definitions definitions = engine.definitions();
+      for (Commitment commitment : definitions.commitments()) {
+        for (UsualEnds.Kept kept : earlier(commitment)) {
+          if (kept.promised().date().equals(date)) {
+            found.add(ended(kept));
+          }
+        }
+      }
+    }
+    return found;
+  }
+
+  /** A promise of an earlier date as it stood in the end. */
+  private static PromiseOutlook ended(UsualEnds.Kept kept) {
+    return new PromiseOutlook(
+        kept.promised(),
+        kept.isKept() ? PromiseOutlook.Standing.KEPT : PromiseOutlook.Standing.MISSED,
+        0,
+        0,
+        0,
+        kept.done(),
+        kept.done(),
+        kept.done(),
+        kept.isKept() ? 0 : 1,
+        0,
+        RunOutlook.HangsOn.NOTHING,
+        false);
+  }
+
+  /** What became of a commitment on the last dates, oldest first. */
+  public List<UsualEnds.Kept> earlier(Commitment commitment) {
+    Definitions definitions = engine.definitions();
+    return UsualEnds.earlier(
+        definitions, commitment, past.before(plan.today()), usual.of(definitions));
+  }
+
+  /** When a promise is usually kept: the median of the earlier ends; empty where there are few. */
+  public OptionalLong usualEnd(Promised promised, List<UsualEnds.Kept> earlier) {
+    long[] after =
+        earlier.stream()
+            .filter(kept -> kept.done() > 0)
+            .mapToLong(kept -> kept.done() - kept.promised().begin().toEpochMilli())
+            .sorted()
+            .toArray();
+    return after.length < UsualEnds.ENOUGH
+        ? OptionalLong.empty()
+        : OptionalLong.of(promised.begin().toEpochMilli() + after[after.length / 2]);
+  }
+
+  /** The lineage of a commitment. */
+  public Lineage lineage(Commitment commitment) {
+    return Lineage.of(engine.definitions(), commitment);
+  }
+
+  /** On what forecasts of a commitment rest, for people. */
+  public String restsOn(Lineage lineage) {
+    return learned().restsOn(lineage);
+  }
+
+  private Learned learned() {
+    return past.learned(engine.definitions(), plan.today());
+  }
+
+  /**
+   * All that can be said of a promise.
+   *
+   * @param course its lineage as it is likely to go
+   * @param causes what makes the difference to the usual end; empty where nobody can say
+   */
+  public record Insight(Course course, List<Causes.Cause> causes) {}
+
+  /** Looks closely at a promise that is on the board. */
+  public Insight insight(PromiseOutlook outlook) {
+    Promised promised = outlook.promised();
+    Board board = engine.look(Board::new);
+    LearnedOutcomes outcomes = outlooks.outcomes(board);
+    Course course =
+        Course.of(
+            board, outcomes.typical(), promised, lineage(promised.commitment()), until(board));
+    OptionalLong usualEnd = usualEnd(promised, earlier(promised.commitment()));
+    List<Causes.Cause> causes =
+        usualEnd.isEmpty()
+            ? List.of()
+            : Causes.of(course, usualEnd.getAsLong(), outcomes::usualMillis);
+    return new Insight(course, causes);
+  }
+
+  /** What would help a promise that is on the board, the most helpful first. */
+  public List<Helps.Help> helps(PromiseOutlook outlook, Course course) {
+    Board board = engine.look(Board::new);
+    List<Promised> all =
+        outlooks.promises().stream()
+            .filter(one -> one.standing() != PromiseOutlook.Standing.KEPT)
+            .filter(one -> one.standing() != PromiseOutlook.Standing.MISSED)
+            .map(PromiseOutlook::promised)
+            .toList();
+    return new Helps(board, outlooks.outcomes(board), all, SAMPLES, until(board))
+        .of(outlook.promised(), course);
+  }
+
+  private static long until(Board board) {
+    return board.now() + AHEAD.toMillis();
+  }
+
+  /** Works out anew what is usual of a commitment; empty where too little is known. */
+  public Optional<Duration> renew(Commitment commitment) {
+    past.forget();
+    return usual.fix(engine.definitions(), commitment);
+  }
+}

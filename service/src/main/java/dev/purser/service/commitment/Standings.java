@@ -1,0 +1,163 @@
+package dev.purser.service.commitment;
+
+import dev.purser.core.board.BoardView;
+import dev.purser.core.commitment.Lineage;
+import dev.purser.core.commitment.Promised;
+import dev.purser.core.definition.Commitment;
+import dev.purser.core.forecast.PromiseOutlook;
+import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunState;
+import dev.purser.core.run.RunStatus;
+import dev.purser.service.board.Engine;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.stereotype.Component;
+
+/** How promises stand, in words for people who know no job names. */
+@Component
+public class Standings {
+  private static final double CERTAIN = 0.9;
+  private static final int MOST_NAMED = 3;
+  private static final DateTimeFormatter HH_MM = DateTimeFormatter.ofPattern("HH:mm");
+  private static final DateTimeFormatter WITH_DATE =
+      DateTimeFormatter.ofPattern("HH:mm 'on' yyyy-MM-dd");
+
+  private final Engine engine;
+
+  Standings(Engine engine) {
+    this.engine = engine;
+  }
+
+  /** A word or two: kept, missed, late, stalled, will be kept, in danger, will be late, open. */
+  public static String word(PromiseOutlook outlook) {
+    return switch (outlook.standing()) {
+      case KEPT -> "kept";
+      case MISSED -> "missed";
+      case LATE -> "late";
+      case STALLED -> "stalled";
+      case OPEN -> openWord(outlook);
+    };
+  }
+
+  private static String openWord(PromiseOutlook outlook) {
+    if (outlook.promised().by().isEmpty() || !outlook.canSayLate()) {
+      return "open";
+    }
+    if (outlook.chanceLate() >= CERTAIN) {
+      return "will be late";
+    }
+    return outlook.chanceLate() >= outlook.promised().commitment().warnAt()
+        ? "in danger"
+        : "will be kept";
+  }
+
+  /** The clock that a promise is read on. */
+  public ZoneId zone(Promised promised) {
+    if (promised.commitment().promise() instanceof Commitment.DoneBy doneBy) {
+      return doneBy.zone();
+    }
+    return engine
+        .look(board -> ends(board, promised).stream().map(run -> run.run().zone()).findFirst())
+        .orElse(ZoneId.of("UTC"));
+  }
+
+  private static List<RunSpec> ends(BoardView board, Promised promised) {
+    List<RunSpec> ends = new ArrayList<>();
+    for (RunSpec run : board.runs()) {
+      if (promised.ends().contains(run.run().reference())) {
+        ends.add(run);
+      }
+    }
+    return ends;
+  }
+
+  /** How it stands, in a sentence. */
+  public String sentence(PromiseOutlook outlook) {
+    Promised promised = outlook.promised();
+    ZoneId zone = zone(promised);
+    String promise =
+        promised.by().map(by -> clock(by, promised, zone) + " was promised").orElse("");
+    String likely =
+        outlook.end() == 0
+            ? ""
+            : "likely at " + clock(Instant.ofEpochMilli(outlook.end()), promised, zone);
+    String done = clock(Instant.ofEpochMilli(Math.max(1, outlook.end())), promised, zone);
+    String usual = outlook.ifAnswered() ? ", if people do as they usually do" : "";
+    return switch (word(outlook)) {
+      case "kept" -> "kept at " + done + and(promise);
+      case "missed" -> "done at " + done + and(promise);
+      case "late" ->
+          "not done, although " + promise + (likely.isEmpty() ? "" : "; " + likely + usual);
+      case "stalled" -> "nothing can move: " + stalledBy(outlook) + and(promise);
+      case "will be kept" -> "will be kept, " + likely + usual + and(promise);
+      case "in danger", "will be late" ->
+          Math.round(outlook.chanceLate() * 100)
+              + " % sure to be late, "
+              + (likely.isEmpty() ? "no end can be foretold" : likely + usual)
+              + and(promise);
+      default ->
+          promised.by().isEmpty()
+              ? "too little is known to say what is usual"
+                  + (likely.isEmpty() ? "" : "; " + likely + usual)
+              : "nobody can say yet" + and(promise);
+    };
+  }
+
+  private static String and(String promise) {
+    return promise.isEmpty() ? "" : "; " + promise;
+  }
+
+  private static String clock(Instant at, Promised promised, ZoneId zone) {
+    boolean sameDate = at.atZone(zone).toLocalDate().equals(promised.date());
+    return (sameDate ? HH_MM : WITH_DATE).format(at.atZone(zone));
+  }
+
+  /**
+   * What must be done before anything moves: the first things in the lineage that hang on somebody.
+   */
+  private String stalledBy(PromiseOutlook outlook) {
+    Lineage lineage = Lineage.of(engine.definitions(), outlook.promised().commitment());
+    List<String> causes =
+        engine.look(
+            board -> {
+              List<String> found = new ArrayList<>();
+              for (RunSpec run : board.runs()) {
+                boolean own =
+                    lineage.jobs().contains(run.run().reference().path())
+                        && run.run().reference().date().equals(outlook.promised().date());
+                if (own) {
+                  cause(board, run).ifPresent(found::add);
+                }
+              }
+              return found;
+            });
+    return causes.isEmpty()
+        ? "somebody must act"
+        : String.join("; ", causes.subList(0, Math.min(MOST_NAMED, causes.size())));
+  }
+
+  private static Optional<String> cause(BoardView board, RunSpec run) {
+    RunStatus status = board.status(run.id()).orElseThrow();
+    String title = run.run().job().title();
+    if (status.state() == RunState.FAILED) {
+      return Optional.of("\"" + title + "\" failed at " + run.clock(status.ended()));
+    }
+    if (!board.heldBy(run.id()).isEmpty() && !status.state().isEnded()) {
+      return Optional.of("\"" + title + "\" is held by " + board.heldBy(run.id()));
+    }
+    if (status.asked() > 0 && !status.state().isEnded()) {
+      return Optional.of("\"" + title + "\" waits for an answer");
+    }
+    boolean waitsItself =
+        status.state() == RunState.WAITING
+            && board.why(run.id()).hangsOnPerson()
+            && board.why(run.id()).hangsOnFilesAlone();
+    return waitsItself
+        ? Optional.of("\"" + title + "\" " + board.why(run.id()).sentence())
+        : Optional.empty();
+  }
+}
