@@ -4,6 +4,8 @@ import { AlertsPage } from './alerts/AlertsPage';
 import { CalendarsPage } from './calendars/CalendarsPage';
 import { CapacityPage } from './capacity/CapacityPage';
 import { ChangesPage } from './changes/ChangesPage';
+import { CommitmentPage } from './commitments/CommitmentPage';
+import { CommitmentsPage } from './commitments/CommitmentsPage';
 import { FilesPage } from './files/FilesPage';
 import { HealthPage } from './health/HealthPage';
 import { HostsPage } from './hosts/HostsPage';
@@ -43,6 +45,17 @@ export const pages: Page[] = [
     name: 'Today',
     group: 'The running day',
     element: ({ today }) => <TodayPage today={today} />,
+  },
+  {
+    path: '/commitments',
+    name: 'Commitments',
+    group: 'The running day',
+    element: ({ today }) => <CommitmentsPage today={today} />,
+  },
+  {
+    path: '/commitments/:name/:date?',
+    group: 'The running day',
+    element: () => <CommitmentPage />,
   },
   {
     path: '/runs',

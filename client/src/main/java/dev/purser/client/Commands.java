@@ -97,6 +97,7 @@ final class Commands {
           one("secrets", SecretCommands::new),
           one("doctor", CareCommands.Doctor::new),
           one("forget", CareCommands.Forget::new),
+          one("history", HistoryCommands::new),
           one("generate-completion", AutoComplete.GenerateCompletion::new));
 
   private Commands() {}

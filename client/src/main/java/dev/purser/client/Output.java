@@ -2,6 +2,7 @@ package dev.purser.client;
 
 import dev.purser.core.problem.Shorten;
 import dev.purser.core.schedule.Zones;
+import java.io.PrintWriter;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -195,6 +196,11 @@ final class Output {
   /** Control characters, and those that turn the direction of writing. */
   private static boolean acts(int c) {
     return Character.isISOControl(c) || Character.getType(c) == Character.FORMAT;
+  }
+
+  /** Prints a row of CSV; cells that a spreadsheet would run are made harmless. */
+  static void csv(PrintWriter out, List<?> cells) {
+    out.println(Csv.FORMAT.format(cells.stream().map(Output::machine).toArray()));
   }
 
   private void csv(Class<?> type, List<?> rows) {

@@ -6,16 +6,21 @@ import dev.purser.core.commitment.Lineage;
 import dev.purser.core.commitment.Promised;
 import dev.purser.core.forecast.Outcomes;
 import dev.purser.core.forecast.Rehearsal;
+import dev.purser.core.plan.RunReference;
 import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunState;
 import dev.purser.core.run.RunStatus;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.Comparator;
+import java.util.Deque;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.SplittableRandom;
 
@@ -70,16 +75,7 @@ public final class Course {
   }
 
   private void find(Board now, Rehearsal rehearsal, Promised promised, Lineage lineage) {
-    Set<Long> ids = new LinkedHashSet<>();
-    for (RunSpec run : played.runs()) {
-      boolean own = lineage.jobs().contains(run.run().reference().path());
-      boolean date = run.run().reference().date().equals(promised.date());
-      boolean open = now.status(run.id()).filter(one -> !one.state().isEnded()).isPresent();
-      boolean earlier = run.run().reference().date().isBefore(promised.date()) && open;
-      if (own && (date || earlier) && !run.run().job().isStep()) {
-        ids.add(run.id());
-      }
-    }
+    Set<Long> ids = upstream(played, promised, lineage);
     for (long id : ids) {
       RunSpec run = played.run(id).orElseThrow();
       RunStatus then = played.status(id).orElseThrow();
@@ -91,6 +87,45 @@ public final class Course {
     }
     setSlack(promised);
     setChain(promised);
+  }
+
+  /**
+   * The runs that a promise rests on, by id: its end runs, and whatever they wait for, near or far,
+   * as far as that is in the lineage; steps are taken as the runs in them.
+   */
+  public static Set<Long> upstream(BoardView board, Promised promised, Lineage lineage) {
+    Set<Long> found = new LinkedHashSet<>();
+    Set<Long> seen = new HashSet<>();
+    Deque<Long> open = new ArrayDeque<>();
+    Set<RunReference> ends = new HashSet<>(promised.ends());
+    for (RunSpec run : board.runs()) {
+      if (ends.contains(run.run().reference())) {
+        open.add(run.id());
+      }
+    }
+    while (!open.isEmpty()) {
+      long id = open.poll();
+      RunSpec run = board.run(id).orElse(null);
+      if (run == null || !seen.add(id) || !lineage.jobs().contains(run.run().reference().path())) {
+        continue;
+      }
+      boolean late =
+          run.run().reference().date().isBefore(promised.date())
+              && board.state(id).filter(RunState::isEnded).isPresent();
+      if (late) {
+        continue; // it has been there since before
+      }
+      if (!run.run().job().isStep()) {
+        found.add(id);
+      }
+      open.addAll(board.looksAt(id));
+      open.addAll(board.below(id));
+      for (Optional<Long> step = board.above(id); step.isPresent(); ) {
+        open.addAll(board.looksAt(step.get()));
+        step = board.above(step.get());
+      }
+    }
+    return found;
   }
 
   /** The runs of the lineage that a run waits for, steps taken as the runs in them. */

@@ -1,38 +1,129 @@
 package dev.purser.service.api;
 
+import dev.purser.core.history.HistoryRows;
+import dev.purser.core.history.PastRun;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.run.RunState;
 import dev.purser.service.api.answer.Asking;
 import dev.purser.service.api.answer.Problems;
 import dev.purser.service.audit.AuditTrail;
+import dev.purser.service.history.PastRuns;
 import dev.purser.service.run.Retention;
 import dev.purser.service.run.RunRecords;
+import dev.purser.wire.api.CommitmentViews;
 import dev.purser.wire.api.Views;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.Valid;
+import java.time.Clock;
+import java.time.Instant;
 import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
+import java.util.stream.Stream;
 import org.springframework.http.MediaType;
 import org.springframework.security.core.Authentication;
+import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
-/** Deletes history by hand: first it says how much that is, then it does as much and no more. */
+/**
+ * History: what forecasts rest on, and deleting it by hand, where first it says how much that is,
+ * and then does as much and no more.
+ */
 @RestController
 @RequestMapping(path = "/api/v1/history", produces = MediaType.APPLICATION_JSON_VALUE)
 class HistoryController {
   private final Retention retention;
+  private final PastRuns past;
+  private final Clock clock;
   private final RunRecords runs;
   private final AuditTrail audit;
 
-  HistoryController(Retention retention, RunRecords runs, AuditTrail audit) {
+  HistoryController(
+      Retention retention, PastRuns past, RunRecords runs, AuditTrail audit, Clock clock) {
     this.retention = retention;
+    this.past = past;
+    this.clock = clock;
     this.runs = runs;
     this.audit = audit;
+  }
+
+  /**
+   * What is known of the runs of a business date that ended by themselves: forecasts rest on it.
+   */
+  @GetMapping("/runs")
+  List<CommitmentViews.PastRunView> runs(@RequestParam LocalDate date) {
+    return past.of(date).stream().map(HistoryController::view).toList();
+  }
+
+  private static CommitmentViews.PastRunView view(PastRun run) {
+    return new CommitmentViews.PastRunView(
+        run.path(),
+        run.date(),
+        instant(run.start()),
+        instant(run.end()),
+        run.outcome().word(),
+        run.number(),
+        instant(run.due()),
+        run.exitCode(),
+        run.host(),
+        run.attempts());
+  }
+
+  private static Instant instant(long millis) {
+    return millis == 0 ? null : Instant.ofEpochMilli(millis);
+  }
+
+  /**
+   * Takes in runs from elsewhere, for forecasts: they are never among the runs. Each is taken once,
+   * however often it is sent; what is wrong is refused by itself.
+   */
+  @PostMapping("/runs")
+  CommitmentViews.ImportView take(
+      @Valid @RequestBody CommitmentViews.ImportRequest request,
+      Authentication who,
+      HttpServletRequest http) {
+    List<PastRun> sound = new ArrayList<>();
+    List<String> refused = new ArrayList<>();
+    HistoryRows rows =
+        new HistoryRows(
+            "",
+            Map.of(),
+            clock.instant(),
+            sound::add,
+            problem -> refused.add(problem.line() + ": " + problem.message()));
+    rows.header(Stream.concat(HistoryRows.MUST.stream(), HistoryRows.MAY.stream()).toList());
+    int place = 0;
+    for (CommitmentViews.PastRunView run : request.runs()) {
+      rows.row(++place, cells(run));
+    }
+    int taken = past.take(sound, request.tryOnly());
+    if (!request.tryOnly() && taken > 0) {
+      audit.write(Asking.actor(who, http), "import history", taken + " runs", "");
+    }
+    return new CommitmentViews.ImportView(taken, sound.size() - taken, refused);
+  }
+
+  private static List<String> cells(CommitmentViews.PastRunView run) {
+    return Stream.of(
+            run.job(),
+            run.date(),
+            run.start(),
+            run.end(),
+            run.outcome(),
+            run.number() == 0 ? null : run.number(),
+            run.due(),
+            run.exitCode(),
+            run.host(),
+            run.attempts())
+        .map(cell -> cell == null ? "" : cell.toString())
+        .toList();
   }
 
   /** How much would go; nothing does. */

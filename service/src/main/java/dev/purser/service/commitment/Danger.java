@@ -79,7 +79,10 @@ class Danger {
     boolean past = promise.promised().by().filter(now::isAfter).isPresent();
     return switch (promise.standing()) {
       case KEPT, MISSED -> Optional.empty();
-      case STALLED -> past ? Optional.of(AlertKind.LATE) : Optional.of(AlertKind.STALLED);
+      case STALLED ->
+          now.isBefore(promise.promised().begin())
+              ? Optional.empty() // there is time yet
+              : past ? Optional.of(AlertKind.LATE) : Optional.of(AlertKind.STALLED);
       case LATE -> Optional.of(AlertKind.LATE);
       case OPEN -> isWarned ? Optional.of(AlertKind.WILL_BE_LATE) : Optional.empty();
     };

@@ -1,5 +1,6 @@
 package dev.purser.service.commitment;
 
+import dev.purser.core.advice.Course;
 import dev.purser.core.board.BoardView;
 import dev.purser.core.commitment.Lineage;
 import dev.purser.core.commitment.Promised;
@@ -8,13 +9,17 @@ import dev.purser.core.forecast.PromiseOutlook;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunState;
 import dev.purser.core.run.RunStatus;
+import dev.purser.core.why.Why;
 import dev.purser.service.board.Engine;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
+import java.time.ZonedDateTime;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import org.springframework.stereotype.Component;
 
 /** How promises stand, in words for people who know no job names. */
@@ -22,9 +27,10 @@ import org.springframework.stereotype.Component;
 public class Standings {
   private static final double CERTAIN = 0.9;
   private static final int MOST_NAMED = 3;
+  private static final Set<Why.What> ITS_OWN = Set.of(Why.What.FILE, Why.What.HOST);
   private static final DateTimeFormatter HH_MM = DateTimeFormatter.ofPattern("HH:mm");
-  private static final DateTimeFormatter WITH_DATE =
-      DateTimeFormatter.ofPattern("HH:mm 'on' yyyy-MM-dd");
+  private static final DateTimeFormatter HH_MM_SS = DateTimeFormatter.ofPattern("HH:mm:ss");
+  private static final Duration SHORT = Duration.ofMinutes(15);
 
   private final Engine engine;
 
@@ -84,7 +90,7 @@ public class Standings {
     String likely =
         outlook.end() == 0
             ? ""
-            : "likely at " + clock(Instant.ofEpochMilli(outlook.end()), promised, zone);
+            : "probably at " + clock(Instant.ofEpochMilli(outlook.end()), promised, zone);
     String done = clock(Instant.ofEpochMilli(Math.max(1, outlook.end())), promised, zone);
     String usual = outlook.ifAnswered() ? ", if people do as they usually do" : "";
     return switch (word(outlook)) {
@@ -96,8 +102,8 @@ public class Standings {
       case "will be kept" -> "will be kept, " + likely + usual + and(promise);
       case "in danger", "will be late" ->
           Math.round(outlook.chanceLate() * 100)
-              + " % sure to be late, "
-              + (likely.isEmpty() ? "no end can be foretold" : likely + usual)
+              + " % likely to be late"
+              + (likely.isEmpty() ? "" : ": done " + likely + usual)
               + and(promise);
       default ->
           promised.by().isEmpty()
@@ -111,9 +117,13 @@ public class Standings {
     return promise.isEmpty() ? "" : "; " + promise;
   }
 
+  /** A time of day; with seconds for what is promised within minutes. */
   private static String clock(Instant at, Promised promised, ZoneId zone) {
-    boolean sameDate = at.atZone(zone).toLocalDate().equals(promised.date());
-    return (sameDate ? HH_MM : WITH_DATE).format(at.atZone(zone));
+    ZonedDateTime local = at.atZone(zone);
+    Instant by = promised.by().orElse(Instant.MAX);
+    boolean minutes = promised.begin().plus(SHORT).isBefore(by);
+    String time = (minutes ? HH_MM : HH_MM_SS).format(local);
+    return local.toLocalDate().equals(promised.date()) ? time : time + " on " + local.toLocalDate();
   }
 
   /**
@@ -125,13 +135,8 @@ public class Standings {
         engine.look(
             board -> {
               List<String> found = new ArrayList<>();
-              for (RunSpec run : board.runs()) {
-                boolean own =
-                    lineage.jobs().contains(run.run().reference().path())
-                        && run.run().reference().date().equals(outlook.promised().date());
-                if (own) {
-                  cause(board, run).ifPresent(found::add);
-                }
+              for (long id : Course.upstream(board, outlook.promised(), lineage)) {
+                cause(board, board.run(id).orElseThrow()).ifPresent(found::add);
               }
               return found;
             });
@@ -147,17 +152,15 @@ public class Standings {
       return Optional.of("\"" + title + "\" failed at " + run.clock(status.ended()));
     }
     if (!board.heldBy(run.id()).isEmpty() && !status.state().isEnded()) {
-      return Optional.of("\"" + title + "\" is held by " + board.heldBy(run.id()));
+      return Optional.of("\"" + title + "\" is " + board.heldBy(run.id()));
     }
     if (status.asked() > 0 && !status.state().isEnded()) {
       return Optional.of("\"" + title + "\" waits for an answer");
     }
-    boolean waitsItself =
-        status.state() == RunState.WAITING
-            && board.why(run.id()).hangsOnPerson()
-            && board.why(run.id()).hangsOnFilesAlone();
-    return waitsItself
-        ? Optional.of("\"" + title + "\" " + board.why(run.id()).sentence())
-        : Optional.empty();
+    boolean waits = status.state() == RunState.WAITING;
+    return board.why(run.id()).reasons().stream()
+        .filter(reason -> waits && ITS_OWN.contains(reason.what()) && !reason.who().isEmpty())
+        .findFirst()
+        .map(reason -> "\"" + title + "\" waits: " + reason.text());
   }
 }

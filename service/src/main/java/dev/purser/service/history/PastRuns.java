@@ -21,6 +21,7 @@ import java.util.Map;
 import java.util.Set;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.interceptor.TransactionAspectSupport;
 
 /**
  * Runs of the past, those on record as well as those that are kept when their rows go and those
@@ -51,7 +52,7 @@ public class PastRuns {
   /** Runs of dates before one, by full path of the job, oldest first. */
   public synchronized Map<String, List<PastRun>> before(LocalDate date) {
     if (!past.before().equals(date)) {
-      past = new Past(date, read(date));
+      past = new Past(date, read(date.minusDays(LOOK_BACK_DAYS), date, MOST_OF_JOB));
       learned = null;
     }
     return past.byJob();
@@ -74,8 +75,7 @@ public class PastRuns {
     past = new Past(LocalDate.MIN, Map.of());
   }
 
-  private Map<String, List<PastRun>> read(LocalDate before) {
-    LocalDate from = before.minusDays(LOOK_BACK_DAYS);
+  private Map<String, List<PastRun>> read(LocalDate from, LocalDate before, int mostOfJob) {
     Map<Long, Instant> first = new HashMap<>();
     for (Object each :
         sql(
@@ -101,7 +101,7 @@ public class PastRuns {
       Object[] row = (Object[]) each;
       PastRun run = run(row, first.get(((Number) row[11]).longValue()));
       seen.add(key(run));
-      add(found, run);
+      add(found, run, mostOfJob);
     }
     for (Object each :
         sql(
@@ -114,7 +114,7 @@ public class PastRuns {
             before)) {
       PastRun run = run((Object[]) each, null);
       if (!seen.contains(key(run))) {
-        add(found, run);
+        add(found, run, mostOfJob);
       }
     }
     found.replaceAll(
@@ -130,9 +130,9 @@ public class PastRuns {
     return run.path() + "@" + run.date() + "#" + run.number();
   }
 
-  private static void add(Map<String, List<PastRun>> found, PastRun run) {
+  private static void add(Map<String, List<PastRun>> found, PastRun run, int mostOfJob) {
     List<PastRun> of = found.computeIfAbsent(run.path(), any -> new ArrayList<>());
-    if (of.size() < MOST_OF_JOB) {
+    if (of.size() < mostOfJob) {
       of.add(run);
     }
   }
@@ -181,17 +181,30 @@ public class PastRuns {
    *
    * @param wanted each is known by its job, date and number, without a number by its start; what is
    *     known already is left as it is
+   * @param tryOnly whether it is only counted
    * @return how many were new
    */
   @Transactional
-  public int take(Collection<PastRun> wanted) {
+  public int take(Collection<PastRun> wanted, boolean tryOnly) {
     int taken = 0;
     List<PastRun> some = new ArrayList<>(wanted);
     for (int i = 0; i < some.size(); i += STEP) {
       taken += insert(some.subList(i, Math.min(i + STEP, some.size())));
     }
-    forget();
+    if (tryOnly) {
+      TransactionAspectSupport.currentTransactionStatus().setRollbackOnly();
+    } else {
+      forget();
+    }
     return taken;
+  }
+
+  /** The runs of one business date, in the order of their starts. */
+  public List<PastRun> of(LocalDate date) {
+    List<PastRun> found = new ArrayList<>();
+    read(date, date.plusDays(1), Integer.MAX_VALUE).values().forEach(found::addAll);
+    found.sort(Comparator.comparingLong(PastRun::start));
+    return found;
   }
 
   private int insert(List<PastRun> some) {

@@ -39,6 +39,10 @@ public final class WhoMay {
           viewer("GET", "/api/v1/health"),
           viewer("GET", "/api/v1/today"),
           viewer("GET", "/api/v1/needs"),
+          viewer("GET", "/api/v1/commitments"),
+          viewer("GET", "/api/v1/commitments/{name}"),
+          author("POST", "/api/v1/commitments/{name}/renewal"),
+          viewer("GET", "/api/v1/foretold"),
           viewer("GET", "/api/v1/plan"),
           viewer("GET", "/api/v1/outlook"),
           viewer("GET", "/api/v1/changes"),
@@ -95,6 +99,8 @@ public final class WhoMay {
           operator("POST", "/api/v1/hosts/{name}/actions"),
           administrator("POST", "/api/v1/hosts/{name}/enrolment-token"),
           administrator("DELETE", "/api/v1/hosts/{name}/key"),
+          viewer("GET", "/api/v1/history/runs"),
+          administrator("POST", "/api/v1/history/runs"),
           viewer("POST", "/api/v1/history/amount"),
           administrator("POST", "/api/v1/history/deletion"));
 

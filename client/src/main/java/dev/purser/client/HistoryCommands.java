@@ -1,0 +1,243 @@
+package dev.purser.client;
+
+import dev.purser.core.history.HistoryRows;
+import dev.purser.core.history.PastRun;
+import dev.purser.wire.api.CommitmentViews;
+import dev.purser.wire.csv.CsvRows;
+import java.io.IOException;
+import java.io.Reader;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import picocli.CommandLine;
+
+/** {@code purser history}: what forecasts rest on, from elsewhere and to elsewhere. */
+@CommandLine.Command(
+    name = "history",
+    mixinStandardHelpOptions = true,
+    subcommands = {HistoryCommands.Import.class, HistoryCommands.Export.class},
+    description = "The history of runs that forecasts rest on, as CSV.",
+    footer = {
+      "",
+      "Example: purser history export --from 2027-01-01 > history.csv",
+      "Example: purser history import history.csv --try"
+    })
+final class HistoryCommands implements Runnable {
+  @CommandLine.Spec private CommandLine.Model.CommandSpec spec;
+
+  @Override
+  public void run() {
+    throw new CommandLine.ParameterException(
+        spec.commandLine(), "history expects import or export");
+  }
+
+  /** {@code purser history import}. */
+  @CommandLine.Command(
+      name = "import",
+      mixinStandardHelpOptions = true,
+      description = "Takes in runs from elsewhere: for forecasts, never among the runs.",
+      footer = {"", "Example: purser history import history.csv --try"})
+  static final class Import implements Callable<Integer> {
+    private static final int SHOWN = 20;
+
+    @CommandLine.Mixin private Output output;
+
+    @CommandLine.Parameters(
+        paramLabel = "FILE",
+        description =
+            "CSV with a header row: job,date,start,end,outcome and optionally"
+                + " number,due,exit-code,host,attempts.")
+    private Path file;
+
+    @CommandLine.Option(
+        names = "--map",
+        description = "CSV without a header: a name of a job in FILE, and its full name here.")
+    private Path map;
+
+    @CommandLine.Option(names = "--try", description = "Only say what would be taken.")
+    private boolean tryOnly;
+
+    private final List<CommitmentViews.PastRunView> batch = new ArrayList<>();
+    private Service service;
+    private int taken;
+    private int known;
+    private int refused;
+
+    @Override
+    public Integer call() {
+      service = Service.loggedIn();
+      HistoryRows rows =
+          new HistoryRows(
+              file.toString(),
+              names(),
+              Instant.now(Clock.systemUTC()),
+              this::take,
+              problem -> refuse(problem.toString(), problem.isError()));
+      boolean[] header = {true};
+      int broken =
+          read(
+              file,
+              (line, cells) -> {
+                if (header[0]) {
+                  header[0] = false;
+                  return rows.header(cells);
+                }
+                rows.row(line, cells);
+                return true;
+              });
+      if (broken > 0) {
+        refuse(HistoryRows.broken(file.toString(), broken).toString(), true);
+      }
+      send();
+      CommitmentViews.ImportView all =
+          new CommitmentViews.ImportView(taken, known, List.of(refused + " rows"));
+      output.one(
+          all,
+          () ->
+              output.line(
+                  (tryOnly ? "would take " : "took ")
+                      + FileCommands.Check.count(taken, "run")
+                      + "; "
+                      + known
+                      + " were known already; "
+                      + refused
+                      + " refused"));
+      return refused == 0 ? 0 : 1;
+    }
+
+    private Map<String, String> names() {
+      Map<String, String> names = new HashMap<>();
+      if (map != null) {
+        read(
+            map,
+            (line, cells) -> {
+              if (cells.size() != 2) {
+                throw new Service.Refusal(
+                    2, map + " line " + line + ": expected a name in the file and one here");
+              }
+              names.put(cells.get(0).strip(), cells.get(1).strip());
+              return true;
+            });
+      }
+      return names;
+    }
+
+    private static int read(Path from, CsvRows.Taker taker) {
+      try (Reader text = Files.newBufferedReader(from)) {
+        return CsvRows.read(text, taker);
+      } catch (IOException e) {
+        throw new UncheckedIOException(e);
+      }
+    }
+
+    private void refuse(String problem, boolean error) {
+      refused += error ? 1 : 0;
+      if (refused <= SHOWN) {
+        output.warn(problem);
+      }
+    }
+
+    private void take(PastRun run) {
+      batch.add(
+          new CommitmentViews.PastRunView(
+              run.path(),
+              run.date(),
+              instant(run.start()),
+              instant(run.end()),
+              run.outcome().word(),
+              run.number(),
+              instant(run.due()),
+              run.exitCode(),
+              run.host(),
+              run.attempts()));
+      if (batch.size() == CommitmentViews.MOST_ROWS) {
+        send();
+      }
+    }
+
+    private static Instant instant(long millis) {
+      return millis == 0 ? null : Instant.ofEpochMilli(millis);
+    }
+
+    private void send() {
+      if (!batch.isEmpty()) {
+        CommitmentViews.ImportView answer =
+            service.post(
+                CommitmentViews.ImportView.class,
+                "/history/runs",
+                new CommitmentViews.ImportRequest(List.copyOf(batch), tryOnly));
+        taken += answer.taken();
+        known += answer.known();
+        answer.refused().forEach(problem -> refuse(problem, true));
+        batch.clear();
+      }
+    }
+  }
+
+  /** {@code purser history export}. */
+  @CommandLine.Command(
+      name = "export",
+      mixinStandardHelpOptions = true,
+      description = "Prints the runs that forecasts rest on, in the form that import reads.",
+      footer = {"", "Example: purser history export --from 2027-01-01 > history.csv"})
+  static final class Export implements Callable<Integer> {
+    private static final int USUAL_DAYS = 90;
+
+    @CommandLine.Option(
+        names = "--from",
+        description = "The first business date; 90 days ago by default.")
+    private LocalDate from;
+
+    @CommandLine.Option(names = "--to", description = "The last one; yesterday by default.")
+    private LocalDate to;
+
+    @CommandLine.Spec private CommandLine.Model.CommandSpec spec;
+
+    @Override
+    public Integer call() throws IOException {
+      Service service = Service.loggedIn();
+      LocalDate today = LocalDate.now(ZoneId.systemDefault());
+      LocalDate first = from == null ? today.minusDays(USUAL_DAYS) : from;
+      LocalDate last = to == null ? today.minusDays(1) : to;
+      List<String> columns = new ArrayList<>(HistoryRows.MUST);
+      columns.addAll(HistoryRows.MAY);
+      Output.csv(spec.commandLine().getOut(), columns);
+      for (LocalDate date = first; !date.isAfter(last); date = date.plusDays(1)) {
+        for (CommitmentViews.PastRunView run :
+            service.list(
+                CommitmentViews.PastRunView.class, "/history/runs", Map.of("date", date))) {
+          Output.csv(spec.commandLine().getOut(), cells(run));
+        }
+      }
+      return 0;
+    }
+
+    private static List<Object> cells(CommitmentViews.PastRunView run) {
+      List<Object> cells = new ArrayList<>();
+      cells.add(run.job());
+      cells.add(run.date());
+      cells.add(text(run.start()));
+      cells.add(text(run.end()));
+      cells.add(run.outcome());
+      cells.add(run.number() == 0 ? "" : run.number());
+      cells.add(text(run.due()));
+      cells.add(run.exitCode() < 0 ? "" : run.exitCode());
+      cells.add(run.host());
+      cells.add(run.attempts() == 0 ? "" : run.attempts());
+      return cells;
+    }
+
+    private static String text(Instant at) {
+      return at == null ? "" : at.toString();
+    }
+  }
+}
