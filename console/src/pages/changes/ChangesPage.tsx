@@ -215,6 +215,11 @@ function Shown({ preview }: { preview: Preview }) {
               <b>{run.reference}</b> {run.what}
             </Typography>
           ))}
+          {preview.promises.map((promise) => (
+            <Typography key={promise}>
+              <b>Promise</b> {promise}
+            </Typography>
+          ))}
           {preview.streams.map((stream) => (
             <StreamChanges key={stream.stream} stream={stream} now={now} />
           ))}

@@ -91,6 +91,7 @@ final class ChangeCommands {
     }
 
     private void print(ScheduleViews.PreviewView view) {
+      view.promises().forEach(promise -> output.line("promise: " + promise));
       view.touched().forEach(run -> output.line("careful: " + run.reference() + " " + run.what()));
       view.problems().forEach(problem -> output.line(SiteCommands.inWords(problem)));
       if (!view.sound()) {

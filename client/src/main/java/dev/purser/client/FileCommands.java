@@ -1,6 +1,8 @@
 package dev.purser.client;
 
 import dev.purser.core.check.DefinitionCheck;
+import dev.purser.core.commitment.Lineage;
+import dev.purser.core.definition.Commitment;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
@@ -128,6 +130,9 @@ final class FileCommands {
               Definitions.none(), read(files), LocalDate.now(ZoneId.systemDefault()));
       if (output.isText()) {
         result.problems().forEach(problem -> output.line(problem.toString()));
+        if (result.isSound()) {
+          promises(result.definitions());
+        }
         long errors = result.problems().stream().filter(Problem::isError).count();
         long warnings = result.problems().size() - errors;
         output.line(
@@ -143,6 +148,17 @@ final class FileCommands {
             "");
       }
       return result.isSound() ? 0 : 1;
+    }
+
+    /** On what each commitment rests. */
+    private void promises(Definitions definitions) {
+      for (Commitment commitment : definitions.commitments()) {
+        output.line(
+            "commitment "
+                + commitment.name()
+                + " "
+                + Lineage.of(definitions, commitment).inWords());
+      }
     }
 
     private static Views.ProblemView view(Problem problem) {

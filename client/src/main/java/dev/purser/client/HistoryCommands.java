@@ -25,19 +25,50 @@ import picocli.CommandLine;
     name = "history",
     mixinStandardHelpOptions = true,
     subcommands = {HistoryCommands.Import.class, HistoryCommands.Export.class},
-    description = "The history of runs that forecasts rest on, as CSV.",
+    description =
+        "The history of runs that forecasts rest on: how much of it there is of the last 14 dates.",
     footer = {
       "",
       "Example: purser history export --from 2027-01-01 > history.csv",
       "Example: purser history import history.csv --try"
     })
-final class HistoryCommands implements Runnable {
-  @CommandLine.Spec private CommandLine.Model.CommandSpec spec;
+final class HistoryCommands implements Callable<Integer> {
+  private static final int DAYS = 14;
+
+  @CommandLine.Mixin private Output output;
+
+  /**
+   * How much is known of a date.
+   *
+   * @param runs how many ended by themselves
+   * @param failed how many of them failed
+   */
+  record DateView(LocalDate date, int runs, int failed) {}
 
   @Override
-  public void run() {
-    throw new CommandLine.ParameterException(
-        spec.commandLine(), "history expects import or export");
+  public Integer call() {
+    Service service = Service.loggedIn();
+    LocalDate today = LocalDate.now(ZoneId.systemDefault());
+    List<DateView> dates = new ArrayList<>();
+    for (int back = 1; back <= DAYS; back++) {
+      LocalDate date = today.minusDays(back);
+      List<CommitmentViews.PastRunView> runs = runs(service, date);
+      long failed = runs.stream().filter(run -> run.outcome().equals("failed")).count();
+      dates.add(new DateView(date, runs.size(), (int) failed));
+    }
+    output.list(
+        DateView.class,
+        dates,
+        List.of(
+            new Output.Column<>("date", DateView::date),
+            new Output.Column<>("runs", DateView::runs),
+            new Output.Column<>("failed", DateView::failed)),
+        "nothing is known");
+    return 0;
+  }
+
+  private static List<CommitmentViews.PastRunView> runs(Service service, LocalDate date) {
+    return service.list(CommitmentViews.PastRunView.class, "/history/runs", Map.of("date", date));
   }
 
   /** {@code purser history import}. */
@@ -200,21 +231,29 @@ final class HistoryCommands implements Runnable {
     @CommandLine.Option(names = "--to", description = "The last one; yesterday by default.")
     private LocalDate to;
 
+    @CommandLine.Mixin private Output output;
+
     @CommandLine.Spec private CommandLine.Model.CommandSpec spec;
 
     @Override
-    public Integer call() throws IOException {
+    public Integer call() {
       Service service = Service.loggedIn();
       LocalDate today = LocalDate.now(ZoneId.systemDefault());
       LocalDate first = from == null ? today.minusDays(USUAL_DAYS) : from;
       LocalDate last = to == null ? today.minusDays(1) : to;
       List<String> columns = new ArrayList<>(HistoryRows.MUST);
       columns.addAll(HistoryRows.MAY);
+      if (output.form() == Output.Form.json) {
+        List<CommitmentViews.PastRunView> all = new ArrayList<>();
+        for (LocalDate date = first; !date.isAfter(last); date = date.plusDays(1)) {
+          all.addAll(runs(service, date));
+        }
+        output.list(CommitmentViews.PastRunView.class, all, List.of(), "");
+        return 0;
+      }
       Output.csv(spec.commandLine().getOut(), columns);
       for (LocalDate date = first; !date.isAfter(last); date = date.plusDays(1)) {
-        for (CommitmentViews.PastRunView run :
-            service.list(
-                CommitmentViews.PastRunView.class, "/history/runs", Map.of("date", date))) {
+        for (CommitmentViews.PastRunView run : runs(service, date)) {
           Output.csv(spec.commandLine().getOut(), cells(run));
         }
       }

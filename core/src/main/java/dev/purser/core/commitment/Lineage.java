@@ -32,6 +32,7 @@ public record Lineage(
     Set<String> earlier,
     Set<String> watches,
     Set<String> cutOff) {
+  private static final int MOST_NAMED = 5;
 
   /** Finds the lineage of a commitment; without a job where its end job is not defined. */
   public static Lineage of(Definitions all, Commitment commitment) {
@@ -51,6 +52,26 @@ public record Lineage(
     Set<String> streams = new TreeSet<>();
     jobs.forEach(path -> streams.add(Definitions.streamOf(path)));
     return streams;
+  }
+
+  /** On what it rests, as the end of a sentence. */
+  public String inWords() {
+    return "rests on "
+        + count(jobs.size(), "job")
+        + " in "
+        + count(streams().size(), "stream")
+        + (watches.isEmpty() ? "" : " and the files of " + String.join(", ", watches))
+        + (cutOff.isEmpty()
+            ? ""
+            : "; left out: "
+                + String.join(", ", cutOff.stream().limit(MOST_NAMED).toList())
+                + (cutOff.size() > MOST_NAMED
+                    ? " and " + (cutOff.size() - MOST_NAMED) + " more"
+                    : ""));
+  }
+
+  private static String count(int n, String what) {
+    return n + " " + what + (n == 1 ? "" : "s");
   }
 
   /** Whether a cut names a job: itself, or a stream or step that it is in. */

@@ -17,6 +17,7 @@ import dev.purser.service.api.answer.Problems;
 import dev.purser.service.api.view.PreviewViews;
 import dev.purser.service.api.view.ProblemViews;
 import dev.purser.service.board.Engine;
+import dev.purser.service.commitment.Commitments;
 import dev.purser.service.definition.DefinitionRecords;
 import dev.purser.service.definition.DefinitionRow;
 import dev.purser.service.plan.Pauses;
@@ -54,13 +55,19 @@ class DefinitionController {
   private final DefinitionRecords records;
   private final Publisher publisher;
   private final Pauses pauses;
+  private final Commitments commitments;
 
   DefinitionController(
-      Engine engine, DefinitionRecords records, Publisher publisher, Pauses pauses) {
+      Engine engine,
+      DefinitionRecords records,
+      Publisher publisher,
+      Pauses pauses,
+      Commitments commitments) {
     this.engine = engine;
     this.records = records;
     this.publisher = publisher;
     this.pauses = pauses;
+    this.commitments = commitments;
   }
 
   /** All definitions in force. */
@@ -164,7 +171,7 @@ class DefinitionController {
   ScheduleViews.PreviewView preview(@Valid @RequestBody ScheduleViews.PreviewRequest request) {
     int days = request.days() == null ? Preview.DAYS_AHEAD : request.days();
     Views.PublishRequest files = new Views.PublishRequest(request.files(), "");
-    return PreviewViews.view(publisher.preview(files(files), days), pauses);
+    return PreviewViews.view(publisher.preview(files(files), days), pauses, commitments);
   }
 
   /** Makes definitions from a POSIX crontab; publishes nothing. */

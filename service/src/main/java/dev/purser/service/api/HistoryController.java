@@ -6,6 +6,7 @@ import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.run.RunState;
 import dev.purser.service.api.answer.Asking;
+import dev.purser.service.api.answer.Paged;
 import dev.purser.service.api.answer.Problems;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.history.PastRuns;
@@ -58,6 +59,7 @@ class HistoryController {
    * What is known of the runs of a business date that ended by themselves: forecasts rest on it.
    */
   @GetMapping("/runs")
+  @Paged(by = {"job", "number", "start"})
   List<CommitmentViews.PastRunView> runs(@RequestParam LocalDate date) {
     return past.of(date).stream().map(HistoryController::view).toList();
   }

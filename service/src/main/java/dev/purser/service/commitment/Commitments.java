@@ -22,6 +22,7 @@ import java.time.Duration;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import org.springframework.stereotype.Component;
@@ -31,6 +32,7 @@ import org.springframework.stereotype.Component;
 public class Commitments {
   private static final Duration AHEAD = Duration.ofDays(2);
   private static final int SAMPLES = 40;
+  private static final int DAYS_TOLD = 91;
 
   private final Engine engine;
   private final OutlookKeeper outlooks;
@@ -92,11 +94,43 @@ public class Commitments {
         definitions, commitment, past.before(plan.today()), usual.of(definitions));
   }
 
-  /** When a promise is usually kept: the median of the earlier ends; empty where there are few. */
+  /** On what a commitment would rest by other definitions, and what it would have kept. */
+  public String wouldKeep(Definitions definitions, Commitment commitment) {
+    List<UsualEnds.Kept> last =
+        UsualEnds.earlier(
+                definitions,
+                commitment,
+                past.before(plan.today()),
+                usualOf(definitions, commitment))
+            .stream()
+            .filter(kept -> kept.promised().date().isAfter(plan.today().minusDays(DAYS_TOLD)))
+            .toList();
+    long kept = last.stream().filter(UsualEnds.Kept::isKept).count();
+    boolean tooFew =
+        commitment.promise() instanceof Commitment.AsUsual && last.size() < UsualEnds.ENOUGH;
+    return commitment.name()
+        + " "
+        + Lineage.of(definitions, commitment).inWords()
+        + (last.isEmpty()
+            ? "; nothing is on record of its end job"
+            : "; of its " + last.size() + " ends in 90 days it would have kept " + kept)
+        + (tooFew ? "; what is usual holds from the " + UsualEnds.ENOUGH + "th end on" : "");
+  }
+
+  private Map<String, Duration> usualOf(Definitions definitions, Commitment commitment) {
+    return UsualEnds.of(definitions, commitment, past.before(plan.today()))
+        .map(found -> Map.of(commitment.name(), found.after()))
+        .orElse(Map.of());
+  }
+
+  /**
+   * When a promise is usually kept: the median of the earlier ends of that start of the date; empty
+   * where there are few.
+   */
   public OptionalLong usualEnd(Promised promised, List<UsualEnds.Kept> earlier) {
     long[] after =
         earlier.stream()
-            .filter(kept -> kept.done() > 0)
+            .filter(kept -> kept.done() > 0 && kept.promised().number() == promised.number())
             .mapToLong(kept -> kept.done() - kept.promised().begin().toEpochMilli())
             .sorted()
             .toArray();

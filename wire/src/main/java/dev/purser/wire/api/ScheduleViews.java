@@ -155,6 +155,7 @@ public final class ScheduleViews {
    *
    * @param revision what they were held against
    * @param touched runs of the plan that would change, of which people have said something
+   * @param promises of commitments among them: on what each rests, and what it would have kept
    */
   public record PreviewView(
       boolean sound,
@@ -167,6 +168,7 @@ public final class ScheduleViews {
       int moved,
       List<StreamChange> streams,
       List<TouchedRun> touched,
+      List<String> promises,
       List<Views.ProblemView> problems) {}
 
   /** A run that somebody holds, has moved or given a priority, and what becomes of that. */

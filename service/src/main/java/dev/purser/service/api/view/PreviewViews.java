@@ -1,9 +1,12 @@
 package dev.purser.service.api.view;
 
+import dev.purser.core.definition.Commitment;
+import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Document;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.preview.FieldChanges;
 import dev.purser.core.preview.Preview;
+import dev.purser.service.commitment.Commitments;
 import dev.purser.service.plan.Pauses;
 import dev.purser.service.publish.Publisher;
 import dev.purser.wire.api.ScheduleViews;
@@ -21,8 +24,10 @@ public final class PreviewViews {
    * As the API shows it; of very many changes the first, with how many there are.
    *
    * @param pauses tells of which streams nothing would start
+   * @param commitments tells on what promises rest
    */
-  public static ScheduleViews.PreviewView view(Publisher.Previewed previewed, Pauses pauses) {
+  public static ScheduleViews.PreviewView view(
+      Publisher.Previewed previewed, Pauses pauses, Commitments commitments) {
     Optional<Preview.Result> runs = previewed.runs();
     return new ScheduleViews.PreviewView(
         previewed.outcome().sound(),
@@ -39,7 +44,20 @@ public final class PreviewViews {
         previewed.touched().stream()
             .map(one -> new ScheduleViews.TouchedRun(one.reference(), one.what()))
             .toList(),
+        promises(previewed, commitments),
         previewed.outcome().problems().stream().map(ProblemViews::view).toList());
+  }
+
+  private static List<String> promises(Publisher.Previewed previewed, Commitments commitments) {
+    if (!previewed.outcome().sound()) {
+      return List.of();
+    }
+    Definitions after = previewed.before().with(previewed.changed());
+    return previewed.changed().stream()
+        .map(Document::value)
+        .filter(Commitment.class::isInstance)
+        .map(value -> commitments.wouldKeep(after, (Commitment) value))
+        .toList();
   }
 
   private static ScheduleViews.DefinitionChange view(

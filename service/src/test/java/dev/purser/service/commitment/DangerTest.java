@@ -1,0 +1,112 @@
+package dev.purser.service.commitment;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.when;
+
+import dev.purser.core.alert.AlertKind;
+import dev.purser.core.commitment.Promised;
+import dev.purser.core.definition.Commitment;
+import dev.purser.core.forecast.PromiseOutlook;
+import dev.purser.core.forecast.PromiseOutlook.Standing;
+import dev.purser.core.forecast.RunOutlook;
+import dev.purser.service.alert.AlertRow;
+import dev.purser.service.alert.Alerts;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Optional;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** Of which kind the alert of a promise is, and that it does not flutter. */
+class DangerTest {
+  private static final Instant BEGIN = Instant.parse("2027-03-04T20:00:00Z");
+  private static final Instant BY = Instant.parse("2027-03-04T22:00:00Z");
+  private static final Commitment FILED =
+      new Commitment(
+          "filed",
+          "Filed",
+          "",
+          "",
+          "",
+          List.of(),
+          "night/file",
+          new Commitment.Within(Duration.ofHours(2)),
+          Optional.empty(),
+          "",
+          List.of(),
+          List.of(),
+          Optional.empty(),
+          false,
+          0.4);
+
+  private final Alerts alerts = mock(Alerts.class);
+  private final Danger danger = new Danger(alerts, Clock.systemUTC());
+
+  private Optional<AlertKind> at(int minutes, Standing standing, double chance) {
+    Promised promised =
+        new Promised(FILED, LocalDate.of(2027, 3, 4), 1, List.of(), BEGIN, Optional.of(BY));
+    danger.look(
+        List.of(
+            new PromiseOutlook(
+                promised,
+                standing,
+                0,
+                0,
+                0,
+                1,
+                1,
+                1,
+                chance,
+                0,
+                RunOutlook.HangsOn.NOTHING,
+                false)),
+        BEGIN.plus(Duration.ofMinutes(minutes)));
+    return Optional.ofNullable(danger.current().orElseThrow().get("filed@2027-03-04"))
+        .map(Danger.Now::kind);
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      textBlock =
+          """
+          30  | OPEN    | 0.1 |
+          30  | OPEN    | 0.4 | WILL_BE_LATE
+          30  | STALLED | NaN | STALLED
+          -30 | STALLED | NaN |
+          130 | STALLED | NaN | LATE
+          130 | LATE    | 1   | LATE
+          130 | KEPT    | 0   |
+          130 | MISSED  | 1   |
+          """)
+  void aPromiseHasOneAlertOfTheKindThatHoldsNow(
+      int minutes, Standing standing, double chance, AlertKind expected) {
+    assertThat(at(minutes, standing, chance)).isEqualTo(Optional.ofNullable(expected));
+  }
+
+  @Test
+  void aWarningIsTakenBackWhenItHasBeenCalmForTenMinutes() {
+    assertThat(at(0, Standing.OPEN, 0.5)).contains(AlertKind.WILL_BE_LATE);
+    assertThat(at(1, Standing.OPEN, 0.3)).as("not below half").contains(AlertKind.WILL_BE_LATE);
+    assertThat(at(20, Standing.OPEN, 0.1)).as("calm from now").contains(AlertKind.WILL_BE_LATE);
+    assertThat(at(29, Standing.OPEN, 0.1)).contains(AlertKind.WILL_BE_LATE);
+    assertThat(at(29, Standing.OPEN, 0.25)).as("not calm").contains(AlertKind.WILL_BE_LATE);
+    assertThat(at(35, Standing.OPEN, 0.1)).as("calm anew").contains(AlertKind.WILL_BE_LATE);
+    assertThat(at(45, Standing.OPEN, 0.1)).isEmpty();
+    assertThat(at(46, Standing.OPEN, 0.3)).as("nobody is warned again").isEmpty();
+  }
+
+  @Test
+  void aServiceThatStartsAnewGoesOnFromItsOpenAlerts() {
+    AlertRow open = new AlertRow();
+    open.reference = "filed@2027-03-04";
+    when(alerts.openAbout(any())).thenReturn(List.of(open));
+    assertThat(at(0, Standing.OPEN, 0.3)).contains(AlertKind.WILL_BE_LATE);
+  }
+}
