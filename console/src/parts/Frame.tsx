@@ -50,13 +50,14 @@ export function Frame({
         sx={{
           display: 'flex',
           alignItems: 'center',
+          flexWrap: 'wrap',
           gap: 1,
           px: 2,
-          height: 56,
+          minHeight: 56,
           color: '#f6f2e9',
           background: 'linear-gradient(90deg, #0f2a3f, #17405a)',
           borderBottom: '3px solid #c99a3a',
-          position: 'sticky',
+          position: { xs: 'static', md: 'sticky' },
           top: 0,
           zIndex: 20,
         }}
@@ -67,7 +68,12 @@ export function Frame({
             Purser
           </Typography>
         </Stack>
-        <Stack component="nav" direction="row" sx={{ gap: 0.5, flex: 1 }} aria-label="Groups">
+        <Stack
+          component="nav"
+          direction="row"
+          sx={{ gap: 0.5, flex: 1, flexWrap: 'wrap' }}
+          aria-label="Groups"
+        >
           {groups.map((group) => (
             <Place
               key={group}
@@ -108,7 +114,7 @@ export function Frame({
           color: '#f6f2e9',
           background: '#12324a',
           position: 'sticky',
-          top: 56,
+          top: { xs: 0, md: 56 },
           zIndex: 19,
         }}
       >
@@ -117,7 +123,7 @@ export function Frame({
         ))}
       </Stack>
       <Palette open={finding} pages={named()} onClose={() => setFinding(false)} />
-      <Box component="main" sx={{ px: 3, py: 2.5 }}>
+      <Box component="main" sx={{ px: { xs: 1.5, sm: 3 }, py: 2.5 }}>
         {children}
       </Box>
     </Box>

@@ -121,7 +121,10 @@ export function Lineage({ runs, one, now }: { runs: LineageRun[]; one: Commitmen
         </svg>
         {runs.length > shown.length && (
           <Typography variant="body2" color="textSecondary">
-            {runs.length - shown.length} more runs are in the list below.
+            {runs.length - shown.length === 1
+              ? '1 more run is'
+              : `${runs.length - shown.length} more runs are`}{' '}
+            in the list below.
           </Typography>
         )}
       </Box>

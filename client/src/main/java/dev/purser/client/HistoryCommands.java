@@ -3,7 +3,6 @@ package dev.purser.client;
 import dev.purser.core.history.HistoryRows;
 import dev.purser.core.history.PastRun;
 import dev.purser.wire.api.CommitmentViews;
-import dev.purser.wire.csv.CsvRows;
 import java.io.IOException;
 import java.io.Reader;
 import java.io.UncheckedIOException;

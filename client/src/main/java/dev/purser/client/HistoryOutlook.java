@@ -14,7 +14,6 @@ import dev.purser.core.learning.Learned;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.problem.Problem;
 import dev.purser.wire.api.ForecastViews;
-import dev.purser.wire.csv.CsvRows;
 import java.io.IOException;
 import java.io.Reader;
 import java.nio.file.Files;

@@ -18,6 +18,7 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.openqa.selenium.By;
+import org.openqa.selenium.Dimension;
 import org.openqa.selenium.Keys;
 import org.openqa.selenium.WebElement;
 import org.openqa.selenium.WindowType;
@@ -29,6 +30,8 @@ class ConsoleTest {
   private static final List<String> PAGES =
       List.of(
           "/",
+          "/commitments",
+          "/commitments/clean",
           "/runs",
           "/alerts",
           "/files",
@@ -69,6 +72,18 @@ class ConsoleTest {
         paused: no
         schedule: { days: every day, at: "23:59", zone: UTC }
         jobs: { pay: { host: quay-north, run: "true" } }
+        ---
+        stream: passenger/lounges
+        paused: no
+        schedule: { days: every day, at: "23:58", zone: UTC }
+        jobs: { clean: { host: quay-north, run: "true" } }
+        ---
+        commitment: clean
+        title: The lounges are clean
+        department: Passenger services
+        of: passenger/lounges/clean
+        done-by: "00:30"
+        zone: UTC
         ---
         stream: passenger/manifest
         title: Night manifest
@@ -159,6 +174,7 @@ class ConsoleTest {
     text("No alert is open");
     days();
     peopleAct();
+    promisesAreForEverybody();
     files();
     tenTabsAllFollow();
     everyPageIsForEverybody();
@@ -214,6 +230,25 @@ class ConsoleTest {
         assertThat(found).isEmpty();
       }
     }
+  }
+
+  /** A promise in a sentence and on a page of its own; also on a telephone. */
+  private static void promisesAreForEverybody() {
+    page("The running day", "Commitments");
+    text("Passenger services");
+    see("//*[contains(., '00:30 on') and contains(., 'was promised')]");
+    see("//a[.='The lounges are clean']").click();
+    text("What it rests on");
+    text("Nothing is on record of earlier dates.");
+    Dimension usual = browser.manage().window().getSize();
+    for (String page : List.of("/commitments", "/commitments/clean")) {
+      browser.manage().window().setSize(new Dimension(500, 800));
+      browser.get(harbour.address(page));
+      see("//main//h1");
+      Number wide = (Number) browser.executeScript("return document.body.scrollWidth - innerWidth");
+      assertThat(wide.intValue()).as(page).isLessThanOrEqualTo(0);
+    }
+    browser.manage().window().setSize(usual);
   }
 
   /** A stream's picture and table, many runs at once, a kept filter, capacity, and the palette. */

@@ -3,6 +3,8 @@ package dev.purser.outside;
 import dev.purser.core.arrival.Checklist;
 import dev.purser.core.board.Board;
 import dev.purser.core.check.DefinitionCheck;
+import dev.purser.core.commitment.Promised;
+import dev.purser.core.commitment.Promises;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.FileWatch;
 import dev.purser.core.definition.Stream;
@@ -10,15 +12,20 @@ import dev.purser.core.event.BoardEvent;
 import dev.purser.core.forecast.History;
 import dev.purser.core.forecast.Outcomes;
 import dev.purser.core.forecast.Outlook;
+import dev.purser.core.forecast.PromiseOutlook;
 import dev.purser.core.forecast.Rehearsal;
 import dev.purser.core.forecast.UsualOutcomes;
+import dev.purser.core.history.PastRun;
 import dev.purser.core.job.Command;
 import dev.purser.core.job.Job;
+import dev.purser.core.learning.DaySoFar;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
+import dev.purser.core.plan.RunReference;
 import dev.purser.core.reading.SourceFile;
 import dev.purser.core.run.Ending;
 import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunState;
 import dev.purser.core.run.RunStatus;
 import dev.purser.core.schedule.Window;
 import java.io.IOException;
@@ -35,6 +42,7 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -57,7 +65,12 @@ public final class HistoryMaker {
   private static final double FAILURES = 0.03;
 
   private final Connection connection;
+  private static final int FORETOLD_DAYS = 30;
+  private static final int SAMPLES = 40;
+
   private final Definitions definitions;
+  private final List<PastRun> past = new ArrayList<>();
+  private final Map<RunReference, PastRun> byReference = new HashMap<>();
   private long lastId;
   private long lastArrival;
 
@@ -103,6 +116,9 @@ public final class HistoryMaker {
         for (int back = Integer.parseInt(args[5]); back > 0; back--) {
           maker.make(today.minusDays(back));
           maker.makeArrivals(today.minusDays(back));
+        }
+        for (int back = FORETOLD_DAYS; back > 0; back--) {
+          maker.foretell(today.minusDays(back));
         }
         connection.commit();
         System.out.println("made " + maker.lastId + " runs of history");
@@ -206,6 +222,89 @@ public final class HistoryMaker {
     }
   }
 
+  /**
+   * What would have been foretold of the first promises of a date at its beginning, by the same
+   * forecast that the service makes; and what came of them.
+   */
+  private void foretell(LocalDate date) throws SQLException {
+    Promises promises = new Promises(definitions, Map.of());
+    try (PreparedStatement foretold =
+            connection.prepareStatement(
+                "insert into foretold (commitment, business_date, number, horizon, made, promised,"
+                    + " p10, p50, p90, chance_late) values (?,?,?,'begin',?,?,?,?,?,?)");
+        PreparedStatement ends =
+            connection.prepareStatement(
+                "insert into promise_end (commitment, business_date, number, promised, done) values"
+                    + " (?,?,?,?,?)")) {
+      DaySoFar begin = new DaySoFar(definitions, past, date, DaySoFar.beginning(definitions, date));
+      List<Promised> promised =
+          begin.promised(promises).stream().filter(one -> one.by().isPresent()).toList();
+      for (PromiseOutlook outlook :
+          begin.play(begin.learned(), promised, SAMPLES, date.toEpochDay()).promises()) {
+        long done = done(outlook.promised());
+        if (done > 0 && outlook.end() > 0) {
+          int i = name(foretold, outlook.promised());
+          foretold.setTimestamp(i++, Timestamp.from(outlook.promised().begin()));
+          foretold.setTimestamp(i++, Timestamp.from(outlook.promised().by().orElseThrow()));
+          foretold.setTimestamp(i++, new Timestamp(outlook.earliestEnd()));
+          foretold.setTimestamp(i++, new Timestamp(outlook.end()));
+          foretold.setTimestamp(i++, new Timestamp(outlook.latestEnd()));
+          foretold.setDouble(i, outlook.chanceLate());
+          foretold.addBatch();
+          i = name(ends, outlook.promised());
+          ends.setTimestamp(i++, Timestamp.from(outlook.promised().by().orElseThrow()));
+          ends.setTimestamp(i, new Timestamp(done));
+          ends.addBatch();
+        }
+      }
+      foretold.executeBatch();
+      ends.executeBatch();
+    }
+  }
+
+  private static int name(PreparedStatement row, Promised promised) throws SQLException {
+    row.setString(1, promised.commitment().name());
+    row.setObject(2, promised.date());
+    row.setInt(3, promised.number());
+    return 4;
+  }
+
+  private long done(Promised promised) {
+    long last = 0;
+    for (RunReference end : promised.ends()) {
+      PastRun run = byReference.get(end);
+      if (run == null || run.outcome() != PastRun.Outcome.SUCCEEDED) {
+        return 0;
+      }
+      last = Math.max(last, run.end());
+    }
+    return last;
+  }
+
+  private void remember(RunSpec spec, RunStatus status) {
+    RunReference reference = spec.run().reference();
+    boolean ran = status.state() == RunState.SUCCEEDED || status.state() == RunState.FAILED;
+    if (ran && status.started() > 0) {
+      PastRun run =
+          new PastRun(
+              reference.stream(),
+              reference.job(),
+              reference.date(),
+              reference.number(),
+              spec.due(),
+              status.started(),
+              status.ended(),
+              status.state() == RunState.SUCCEEDED
+                  ? PastRun.Outcome.SUCCEEDED
+                  : PastRun.Outcome.FAILED,
+              status.exitCode(),
+              status.where().word(),
+              1);
+      past.add(run);
+      byReference.put(reference, run);
+    }
+  }
+
   private void write(List<RunSpec> specs, Rehearsal rehearsal) throws SQLException {
     try (PreparedStatement runs =
             connection.prepareStatement(
@@ -219,6 +318,7 @@ public final class HistoryMaker {
       for (RunSpec spec : specs) {
         RunStatus status = rehearsal.board().status(spec.id()).orElseThrow();
         if (status.state().isEnded()) {
+          remember(spec, status);
           run(runs, spec, status);
           if (status.attempts() > 0) { // a step has none
             attempt(attempts, spec, status);

@@ -12,6 +12,7 @@ import java.util.function.ToLongFunction;
  */
 public final class Causes {
   private static final long LEAST = 30_000;
+  private static final long LEAST_REST = 3_000;
 
   private Causes() {}
 
@@ -56,12 +57,10 @@ public final class Causes {
   }
 
   private static long add(List<Cause> causes, RunSpec run, String text, long millis) {
-    if (Math.abs(millis) < LEAST && run != null) {
+    if (Math.abs(millis) < (run == null ? LEAST_REST : LEAST)) {
       return 0;
     }
-    if (millis != 0) {
-      causes.add(new Cause(run, text, millis));
-    }
+    causes.add(new Cause(run, text, millis));
     return millis;
   }
 

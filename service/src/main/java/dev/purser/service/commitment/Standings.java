@@ -27,6 +27,7 @@ import org.springframework.stereotype.Component;
 public class Standings {
   private static final double CERTAIN = 0.9;
   private static final int MOST_NAMED = 3;
+  private static final List<RunSpec> NONE = List.of();
   private static final Set<Why.What> ITS_OWN = Set.of(Why.What.FILE, Why.What.HOST);
   private static final DateTimeFormatter HH_MM = DateTimeFormatter.ofPattern("HH:mm");
   private static final DateTimeFormatter HH_MM_SS = DateTimeFormatter.ofPattern("HH:mm:ss");
@@ -101,9 +102,10 @@ public class Standings {
       case "stalled" -> "nothing can move: " + stalledBy(outlook) + and(promise);
       case "will be kept" -> "will be kept, " + likely + usual + and(promise);
       case "in danger", "will be late" ->
-          Math.round(outlook.chanceLate() * 100)
-              + " % likely to be late"
-              + (likely.isEmpty() ? "" : ": done " + likely + usual)
+          "a chance of "
+              + Math.round(outlook.chanceLate() * 100)
+              + " % of being late"
+              + (likely.isEmpty() ? "" : ": " + likely + usual)
               + and(promise);
       default ->
           promised.by().isEmpty()
@@ -138,6 +140,9 @@ public class Standings {
               for (long id : Course.upstream(board, outlook.promised(), lineage)) {
                 cause(board, board.run(id).orElseThrow()).ifPresent(found::add);
               }
+              for (RunSpec end : found.isEmpty() ? ends(board, outlook.promised()) : NONE) {
+                found.add("\"" + end.run().job().title() + "\": " + board.why(end.id()).sentence());
+              }
               return found;
             });
     return causes.isEmpty()
@@ -157,9 +162,8 @@ public class Standings {
     if (status.asked() > 0 && !status.state().isEnded()) {
       return Optional.of("\"" + title + "\" waits for an answer");
     }
-    boolean waits = status.state() == RunState.WAITING;
     return board.why(run.id()).reasons().stream()
-        .filter(reason -> waits && ITS_OWN.contains(reason.what()) && !reason.who().isEmpty())
+        .filter(reason -> ITS_OWN.contains(reason.what()) && !reason.who().isEmpty())
         .findFirst()
         .map(reason -> "\"" + title + "\" waits: " + reason.text());
   }

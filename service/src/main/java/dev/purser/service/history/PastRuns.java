@@ -191,12 +191,27 @@ public class PastRuns {
     for (int i = 0; i < some.size(); i += STEP) {
       taken += insert(some.subList(i, Math.min(i + STEP, some.size())));
     }
+    if (taken > 0) {
+      taken -= deleteWhatIsAmongTheRuns(some);
+    }
     if (tryOnly) {
       TransactionAspectSupport.currentTransactionStatus().setRollbackOnly();
     } else {
       forget();
     }
     return taken;
+  }
+
+  private int deleteWhatIsAmongTheRuns(List<PastRun> some) {
+    return rows.createNativeQuery(
+            "delete p from past_run p join run r on r.stream = p.stream and r.job = p.job and"
+                + " r.business_date = p.business_date and r.number = p.number where p.imported and"
+                + " p.number > 0 and p.business_date >= :from and p.business_date <= :to")
+        .setParameter(
+            "from", some.stream().map(PastRun::date).min(LocalDate::compareTo).orElseThrow())
+        .setParameter(
+            "to", some.stream().map(PastRun::date).max(LocalDate::compareTo).orElseThrow())
+        .executeUpdate();
   }
 
   /** The runs of one business date, in the order of their starts. */

@@ -1,4 +1,4 @@
-package dev.purser.wire.csv;
+package dev.purser.client;
 
 import java.io.IOException;
 import java.io.PushbackReader;
@@ -11,7 +11,7 @@ import org.apache.commons.csv.CSVParser;
 import org.apache.commons.csv.CSVRecord;
 
 /** Reads CSV (RFC 4180) row by row, so that a file may have millions of them. */
-public final class CsvRows {
+final class CsvRows {
   private static final CSVFormat FORMAT =
       CSVFormat.RFC4180.builder().setIgnoreEmptyLines(true).get();
 
@@ -19,7 +19,7 @@ public final class CsvRows {
 
   /** Takes a row; the header row is the first. */
   @FunctionalInterface
-  public interface Taker {
+  interface Taker {
     /**
      * Takes a row.
      *
@@ -35,7 +35,7 @@ public final class CsvRows {
    * @return the line from which on it cannot be read as CSV, from 1; 0 where all could be
    * @throws IOException where the text itself cannot be read
    */
-  public static int read(Reader text, Taker taker) throws IOException {
+  static int read(Reader text, Taker taker) throws IOException {
     PushbackReader all = new PushbackReader(text);
     int first = all.read();
     if (first >= 0 && first != '\uFEFF') { // a mark that some programs put before a text

@@ -1,2 +1,0 @@
-/** CSV as it comes in. */
-package dev.purser.wire.csv;
