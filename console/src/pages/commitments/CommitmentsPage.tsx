@@ -6,6 +6,7 @@ import { useNow } from '../../api/live';
 import { DateField } from '../../parts/DateField';
 import { Notice, Waiting } from '../../parts/Notice';
 import { StateMark } from '../../parts/StateMark';
+import { Foretold } from './Foretold';
 import { Scale } from './Scale';
 import { byName, lookOf, mattersNow, pageOf, tally, type Commitment } from './standing';
 
@@ -60,6 +61,7 @@ export function CommitmentsPage({ today }: { today: string }) {
           </Stack>
         </Box>
       ))}
+      <Foretold />
     </Stack>
   );
 }

@@ -40,6 +40,19 @@ function promise(more: Partial<Commitment> = {}): Commitment {
 describe('commitments', () => {
   test('stand in a word and a sentence, by department, each once', async () => {
     answering({
+      'GET /api/v1/foretold': () => [
+        {
+          horizon: 'begin',
+          count: 40,
+          within90: 0.9,
+          within50: 0.475,
+          minutesOff: 0.5,
+          late: 4,
+          warned: 3,
+          cameToNothing: 2,
+        },
+        { horizon: '4h', count: 0, late: 0, warned: 0, cameToNothing: 0 },
+      ],
       'GET /api/v1/commitments': () => [
         promise({ standing: 'kept', sentence: 'kept at 20:00', number: 1 }),
         promise({ number: 2 }),
@@ -52,11 +65,16 @@ describe('commitments', () => {
         }),
       ],
     });
-    draw(<CommitmentsPage today="2027-03-04" />);
+    const { container } = draw(<CommitmentsPage today="2027-03-04" />);
+    await screen.findByText('when it began');
+    expect(rows(container)).toEqual([
+      ['when it began', '40', '90 %', '48 %', '30 s', '4', '3', '2'],
+    ]);
     expect(await screen.findByText(/^A chance of 60 % of being late/)).toBeTruthy();
     expect(screen.getAllByRole('heading', { level: 2 }).map((one) => one.textContent)).toEqual([
       'Accounts',
       'Passenger services',
+      'How true the forecasts were',
     ]);
     expect(screen.getByText('2 times on this date: kept 1, 1 to come')).toBeTruthy();
     expect(screen.getByRole('link', { name: 'The manifest is filed' }).getAttribute('href')).toBe(
@@ -65,9 +83,10 @@ describe('commitments', () => {
   });
 
   test('that are not there are said not to be', async () => {
-    answering({ 'GET /api/v1/commitments': () => [] });
+    answering({ 'GET /api/v1/commitments': () => [], 'GET /api/v1/foretold': () => [] });
     draw(<CommitmentsPage today="2027-03-04" />);
     expect(await screen.findByText('Nothing is promised of this date')).toBeTruthy();
+    expect(await screen.findByText('Nothing has been foretold and ended yet.')).toBeTruthy();
   });
 
   test('have a page with what they rest on, why, what would help, and the record', async () => {

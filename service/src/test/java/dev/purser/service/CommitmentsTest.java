@@ -8,6 +8,7 @@ import dev.purser.core.alert.AlertKind;
 import dev.purser.core.event.BoardEvent;
 import dev.purser.core.forecast.PromiseOutlook;
 import dev.purser.core.history.PastRun;
+import dev.purser.core.icalendar.CalendarWriter;
 import dev.purser.core.reading.SourceFile;
 import dev.purser.core.run.Action;
 import dev.purser.service.action.Actions;
@@ -18,6 +19,7 @@ import dev.purser.service.api.view.CommitmentViewMaker;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.commitment.Commitments;
+import dev.purser.service.commitment.PromiseFeed;
 import dev.purser.service.history.PastRuns;
 import dev.purser.service.outlook.OutlookKeeper;
 import dev.purser.service.plan.PlanKeeper;
@@ -49,6 +51,7 @@ class CommitmentsTest extends OnDatabase {
   @Autowired private OutlookKeeper outlooks;
   @Autowired private Alerts alerts;
   @Autowired private Actions actions;
+  @Autowired private PromiseFeed feed;
 
   @BeforeEach
   void connect() {
@@ -200,6 +203,11 @@ class CommitmentsTest extends OnDatabase {
     await()
         .atMost(Duration.ofSeconds(40))
         .until(() -> promise("usual-a").promised().by().isPresent());
+    List<CalendarWriter.Entry> coming =
+        feed.entries(engine.definitions().commitment("usual-a").orElseThrow(), 3);
+    assertThat(coming).hasSize(3);
+    assertThat(coming.get(0).end()).isEqualTo(promise("usual-a").promised().by().orElseThrow());
+    assertThat(coming.get(2).start()).isBefore(coming.get(2).end());
     Instant first = promise("usual-a").promised().by().orElseThrow();
     past.take(history("usual/a", 60, 30, late).subList(24, 120), false);
     assertThat(promise("usual-a").promised().by()).contains(first);

@@ -3,6 +3,7 @@ package dev.purser.service.api;
 import dev.purser.core.calendar.Calendars;
 import dev.purser.core.calendar.DayExplainer;
 import dev.purser.core.calendar.DayRule;
+import dev.purser.core.definition.Commitment;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.StartsOn;
 import dev.purser.core.definition.Stream;
@@ -18,6 +19,7 @@ import dev.purser.service.api.answer.Paged;
 import dev.purser.service.api.answer.Problems;
 import dev.purser.service.api.view.RunViews;
 import dev.purser.service.board.Engine;
+import dev.purser.service.commitment.PromiseFeed;
 import dev.purser.service.live.Live;
 import dev.purser.service.plan.PauseRow;
 import dev.purser.service.plan.Pauses;
@@ -64,6 +66,7 @@ class StreamController {
   private final Engine engine;
   private final PlanKeeper plan;
   private final Pauses pauses;
+  private final PromiseFeed promises;
   private final Windows windows;
   private final RunRecords runs;
   private final Live live;
@@ -73,6 +76,7 @@ class StreamController {
       Engine engine,
       PlanKeeper plan,
       Pauses pauses,
+      PromiseFeed promises,
       Windows windows,
       RunRecords runs,
       Live live,
@@ -80,6 +84,7 @@ class StreamController {
     this.engine = engine;
     this.plan = plan;
     this.pauses = pauses;
+    this.promises = promises;
     this.windows = windows;
     this.runs = runs;
     this.live = live;
@@ -329,13 +334,26 @@ class StreamController {
   /**
    * The coming starts of a stream as iCalendar, for people's own calendar programs, which sign in
    * with a person's name and a token as the password. How long a start takes is what it took
-   * lately.
+   * lately. Or what a commitment promises: from its likely end to the time that is promised.
    */
   @GetMapping(path = "/feed", produces = "text/calendar")
   String feed(
-      @RequestParam @Size(max = Limits.NAME) String stream,
+      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String stream,
+      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String commitment,
       @RequestParam(defaultValue = "35") @Min(1) @Max(MOST_DAYS) int days) {
     Definitions definitions = engine.definitions();
+    if (stream.isEmpty() == commitment.isEmpty()) {
+      throw new NotUnderstood(
+          "a feed is of a stream or of a commitment: say stream= or commitment=");
+    }
+    if (!commitment.isEmpty()) {
+      Commitment promising =
+          definitions
+              .commitment(commitment)
+              .orElseThrow(() -> new Problems.NotFound("there is no commitment " + commitment));
+      return CalendarWriter.runs(
+          promising.title(), promises.entries(promising, days), clock.instant());
+    }
     Stream found = found(stream, definitions);
     Planner planner = new Planner(definitions);
     Duration usual = runs.usualSpan(stream, clock.instant().minus(Duration.ofDays(60)));

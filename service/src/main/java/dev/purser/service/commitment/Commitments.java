@@ -25,6 +25,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.stereotype.Component;
 
 /** Promises of a date, and all that can be said of one of them. */
@@ -39,6 +40,7 @@ public class Commitments {
   private final PastRuns past;
   private final UsualEnding usual;
   private final PlanKeeper plan;
+  private final Map<String, Earlier> earlier = new ConcurrentHashMap<>();
 
   Commitments(
       Engine engine, OutlookKeeper outlooks, PastRuns past, UsualEnding usual, PlanKeeper plan) {
@@ -90,9 +92,24 @@ public class Commitments {
   /** What became of a commitment on the last dates, oldest first. */
   public List<UsualEnds.Kept> earlier(Commitment commitment) {
     Definitions definitions = engine.definitions();
-    return UsualEnds.earlier(
-        definitions, commitment, past.before(plan.today()), usual.of(definitions));
+    Basis basis = new Basis(definitions, plan.today(), past.version(), usual.of(definitions));
+    Earlier known = earlier.get(commitment.name());
+    if (known == null || !known.basis().equals(basis)) {
+      known =
+          new Earlier(
+              basis,
+              UsualEnds.earlier(
+                  definitions, commitment, past.before(basis.today()), basis.usual()));
+      earlier.put(commitment.name(), known);
+    }
+    return known.kept();
   }
+
+  /** What the record of a commitment rests on; definitions are compared by identity. */
+  private record Basis(
+      Definitions definitions, LocalDate today, long version, Map<String, Duration> usual) {}
+
+  private record Earlier(Basis basis, List<UsualEnds.Kept> kept) {}
 
   /** On what a commitment would rest by other definitions, and what it would have kept. */
   public String wouldKeep(Definitions definitions, Commitment commitment) {

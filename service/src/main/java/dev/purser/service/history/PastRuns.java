@@ -40,6 +40,7 @@ public class PastRuns {
   private final EntityManager rows;
   private Past past = new Past(LocalDate.MIN, Map.of());
   private Definitions learnedOf;
+  private long version;
   private Learned learned;
 
   /** What had happened before a business date, by full path of the job, oldest first. */
@@ -73,6 +74,12 @@ public class PastRuns {
   /** What is known is read anew when it is asked for next. */
   public synchronized void forget() {
     past = new Past(LocalDate.MIN, Map.of());
+    version++;
+  }
+
+  /** It grows whenever something else is known. */
+  public synchronized long version() {
+    return version;
   }
 
   private Map<String, List<PastRun>> read(LocalDate from, LocalDate before, int mostOfJob) {

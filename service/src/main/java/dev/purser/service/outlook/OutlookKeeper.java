@@ -39,7 +39,7 @@ import org.springframework.stereotype.Component;
 @Component
 public class OutlookKeeper {
   private static final Logger LOG = LoggerFactory.getLogger(OutlookKeeper.class);
-  private static final int SAMPLES = 40;
+  private static final int SAMPLES = 200;
   private static final long SEED = 20_270_304;
   private static final long RUNS_A_SECOND_ROUGHLY = 200_000;
 
@@ -54,6 +54,9 @@ public class OutlookKeeper {
   private final Clock clock;
   private volatile Map<Long, RunOutlook> current = Map.of();
   private volatile List<PromiseOutlook> promises = List.of();
+  private Promises promising;
+  private Definitions promisingOf;
+  private Map<String, Duration> promisingUsual = Map.of();
   private volatile boolean stale = true;
   private volatile long next;
 
@@ -183,8 +186,14 @@ public class OutlookKeeper {
   }
 
   /** The promises of definitions, with what is usual of them. */
-  public Promises promising(Definitions definitions) {
-    return new Promises(definitions, usual.of(definitions));
+  public synchronized Promises promising(Definitions definitions) {
+    Map<String, Duration> now = usual.of(definitions);
+    if (promising == null || promisingOf != definitions || !promisingUsual.equals(now)) {
+      promising = new Promises(definitions, now);
+      promisingOf = definitions;
+      promisingUsual = now;
+    }
+    return promising;
   }
 
   private Outlook.Result play(
