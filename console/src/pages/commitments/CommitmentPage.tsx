@@ -1,6 +1,7 @@
 import {
   Box,
   Button,
+  Link as Anchor,
   Paper,
   Stack,
   Table,
@@ -155,7 +156,9 @@ function List({ lineage, now }: { lineage: Detail['lineage']; now: number }) {
           {lineage.map((run) => (
             <TableRow key={run.reference}>
               <TableCell>
-                <Link to={`/runs/${run.run}`}>{run.reference}</Link>
+                <Anchor component={Link} to={`/runs/${run.run}`}>
+                  {run.reference}
+                </Anchor>
               </TableCell>
               <TableCell>
                 <StateMark state={run.state} />

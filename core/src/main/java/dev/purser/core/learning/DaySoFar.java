@@ -311,8 +311,9 @@ public final class DaySoFar {
    * @param seed the same seed gives the same answer
    */
   public Outlook.Result play(Learned learned, List<Promised> promised, int samples, long seed) {
+    long last = planned.stream().mapToLong(run -> run.due().toEpochMilli()).max().orElse(at);
     return new Outlook(board(), outcomes(learned), seed)
-        .play(List.of(), promised, samples, at + AHEAD.toMillis());
+        .play(List.of(), promised, samples, Math.max(at, last) + AHEAD.toMillis());
   }
 
   // ---- people and files

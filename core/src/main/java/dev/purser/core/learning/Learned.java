@@ -23,6 +23,9 @@ public final class Learned {
   /** Of older runs than the last so many of a job nothing is learned. */
   private static final int MOST_RUNS = 400;
 
+  /** The kinds of days of longer ago are not looked at. */
+  private static final int MOST_YEARS = 10;
+
   private final Definitions definitions;
   private final Map<String, JobLaw> laws = new HashMap<>();
   private final Map<String, Failures> failures = new HashMap<>();
@@ -37,7 +40,8 @@ public final class Learned {
             .flatMap(List::stream)
             .map(PastRun::date)
             .min(LocalDate::compareTo)
-            .orElse(before);
+            .filter(date -> date.isAfter(before.minusYears(MOST_YEARS)))
+            .orElse(before.minusYears(MOST_YEARS));
     DayKinds.Maker kinds = new DayKinds.Maker(definitions, first.minusDays(7), before.plusDays(7));
     double spread = spreadOfMost(byJob);
     byJob.forEach((path, runs) -> learn(path, runs, kinds, spread));

@@ -17,6 +17,7 @@ import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.SplittableRandom;
 import java.util.function.ToDoubleFunction;
 import org.junit.jupiter.api.Test;
@@ -158,6 +159,15 @@ class LearningTest {
     past.add(run("load", DATE, 6, 200));
     past.add(run("file", DATE.plusDays(1), 0, 1));
     assertThat(foretold(past, "21:05:00")).isEqualTo(before);
+  }
+
+  @Test
+  void aDayMayBeForetoldYearsBefore() {
+    DaySoFar day = new DaySoFar(ALL, usualPast(), DATE, Instant.parse("1999-01-01T00:00:00Z"));
+    Outlook.Result result =
+        day.play(day.learned(), day.promised(new Promises(ALL, Map.of())), 20, 1);
+    assertThat(result.promises().get(0).end()).isPositive();
+    assertThat(result.promises().get(0).standing()).isEqualTo(PromiseOutlook.Standing.OPEN);
   }
 
   @Test
