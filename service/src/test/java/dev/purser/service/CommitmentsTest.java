@@ -206,8 +206,9 @@ class CommitmentsTest extends OnDatabase {
     List<CalendarWriter.Entry> coming =
         feed.entries(engine.definitions().commitment("usual-a").orElseThrow(), 3);
     assertThat(coming).hasSize(3);
-    assertThat(coming.get(0).end()).isEqualTo(promise("usual-a").promised().by().orElseThrow());
-    assertThat(coming.get(2).start()).isBefore(coming.get(2).end());
+    assertThat(List.of(coming.get(0).start(), coming.get(0).end()))
+        .contains(promise("usual-a").promised().by().orElseThrow());
+    assertThat(coming).allMatch(entry -> !entry.end().isBefore(entry.start()));
     Instant first = promise("usual-a").promised().by().orElseThrow();
     past.take(history("usual/a", 60, 30, late).subList(24, 120), false);
     assertThat(promise("usual-a").promised().by()).contains(first);
