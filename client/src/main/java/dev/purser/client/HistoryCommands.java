@@ -3,12 +3,7 @@ package dev.purser.client;
 import dev.purser.core.history.HistoryRows;
 import dev.purser.core.history.PastRun;
 import dev.purser.wire.api.CommitmentViews;
-import java.io.IOException;
-import java.io.Reader;
-import java.io.UncheckedIOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
@@ -105,28 +100,8 @@ final class HistoryCommands implements Callable<Integer> {
     @Override
     public Integer call() {
       service = Service.loggedIn();
-      HistoryRows rows =
-          new HistoryRows(
-              file.toString(),
-              names(),
-              Instant.now(Clock.systemUTC()),
-              this::take,
-              problem -> refuse(problem.toString(), problem.isError()));
-      boolean[] header = {true};
-      int broken =
-          read(
-              file,
-              (line, cells) -> {
-                if (header[0]) {
-                  header[0] = false;
-                  return rows.header(cells);
-                }
-                rows.row(line, cells);
-                return true;
-              });
-      if (broken > 0) {
-        refuse(HistoryRows.broken(file.toString(), broken).toString(), true);
-      }
+      HistoryFile.read(
+          file, names(), this::take, problem -> refuse(problem.toString(), problem.isError()));
       send();
       CommitmentViews.ImportView all =
           new CommitmentViews.ImportView(taken, known, List.of(refused + " rows"));
@@ -147,7 +122,7 @@ final class HistoryCommands implements Callable<Integer> {
     private Map<String, String> names() {
       Map<String, String> names = new HashMap<>();
       if (map != null) {
-        read(
+        HistoryFile.rows(
             map,
             (line, cells) -> {
               if (cells.size() != 2) {
@@ -159,14 +134,6 @@ final class HistoryCommands implements Callable<Integer> {
             });
       }
       return names;
-    }
-
-    private static int read(Path from, CsvRows.Taker taker) {
-      try (Reader text = Files.newBufferedReader(from)) {
-        return CsvRows.read(text, taker);
-      } catch (IOException e) {
-        throw new UncheckedIOException(e);
-      }
     }
 
     private void refuse(String problem, boolean error) {

@@ -7,18 +7,13 @@ import dev.purser.core.definition.Definitions;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.core.forecast.PromiseOutlook;
 import dev.purser.core.forecast.RunOutlook;
-import dev.purser.core.history.HistoryRows;
 import dev.purser.core.history.PastRun;
 import dev.purser.core.learning.DaySoFar;
 import dev.purser.core.learning.Learned;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.problem.Problem;
 import dev.purser.wire.api.ForecastViews;
-import java.io.IOException;
-import java.io.Reader;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Clock;
 import java.time.DateTimeException;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -104,30 +99,7 @@ final class HistoryOutlook {
   static List<PastRun> read(Path file, Map<String, String> names, Output output) {
     List<PastRun> past = new ArrayList<>();
     List<Problem> problems = new ArrayList<>();
-    HistoryRows rows =
-        new HistoryRows(
-            file.toString(), names, Instant.now(Clock.systemUTC()), past::add, problems::add);
-    boolean[] header = {true};
-    try (Reader text = Files.newBufferedReader(file)) {
-      int broken =
-          CsvRows.read(
-              text,
-              (line, cells) -> {
-                if (header[0]) {
-                  header[0] = false;
-                  return rows.header(cells);
-                }
-                rows.row(line, cells);
-                return true;
-              });
-      if (broken > 0) {
-        problems.add(HistoryRows.broken(file.toString(), broken));
-      } else if (header[0]) {
-        problems.add(Problem.error(file.toString(), 1, 1, "the file is empty"));
-      }
-    } catch (IOException e) {
-      throw new java.io.UncheckedIOException(e);
-    }
+    HistoryFile.read(file, names, past::add, problems::add);
     problems.stream().limit(SHOWN_PROBLEMS).forEach(problem -> output.warn(problem.toString()));
     if (problems.size() > SHOWN_PROBLEMS) {
       output.warn((problems.size() - SHOWN_PROBLEMS) + " more rows are wrong");

@@ -2,7 +2,6 @@ package dev.purser.core.forecast;
 
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.schedule.Durations;
-import java.time.LocalDate;
 import java.util.Arrays;
 import java.util.Map;
 import java.util.Optional;
@@ -14,12 +13,11 @@ import java.util.SplittableRandom;
  * Outcomes#UNKNOWN_DURATION}. People answer, and have failures go on, as they did where enough of
  * that is known, else not at all.
  */
-public final class UsualOutcomes implements Outcomes {
-  private final History history;
+public final class UsualOutcomes extends AsBefore {
 
   /** Takes what is known. */
   public UsualOutcomes(History history) {
-    this.history = history;
+    super(history);
   }
 
   @Override
@@ -33,11 +31,11 @@ public final class UsualOutcomes implements Outcomes {
     return new Outcome(
         duration(run, path, elapsed, random),
         Outcomes.success(run),
-        history.values().getOrDefault(path, Map.of()));
+        history().values().getOrDefault(path, Map.of()));
   }
 
   private long duration(RunSpec run, String path, long elapsed, SplittableRandom random) {
-    long[] all = history.durations().get(path);
+    long[] all = history().durations().get(path);
     long[] longer =
         all == null || elapsed <= 0
             ? all
@@ -53,22 +51,5 @@ public final class UsualOutcomes implements Outcomes {
     long low = usually.get().low().toMillis();
     long high = usually.get().high().toMillis();
     return low + (high > low ? random.nextLong(high - low + 1) : 0);
-  }
-
-  @Override
-  public FileOutcome file(String watch, LocalDate date, SplittableRandom random) {
-    return history.file(watch, date, random.nextDouble());
-  }
-
-  @Override
-  public Optional<Answer> approval(RunSpec run, long asked, SplittableRandom random) {
-    return history
-        .answer(run.run().reference().path(), asked, random)
-        .map(millis -> new Answer(millis, true));
-  }
-
-  @Override
-  public Optional<Long> recovery(RunSpec run, long failed, SplittableRandom random) {
-    return history.recovery(run.run().reference().path(), failed, random);
   }
 }

@@ -1,5 +1,6 @@
 package dev.purser.core.learning;
 
+import dev.purser.core.forecast.AsBefore;
 import dev.purser.core.forecast.History;
 import dev.purser.core.forecast.Outcomes;
 import dev.purser.core.history.PastRun;
@@ -21,12 +22,11 @@ import java.util.SplittableRandom;
  * from what the jobs that have ended, and those that run on, have shown of it. People and files do
  * as they usually do.
  */
-public final class LearnedOutcomes implements Outcomes {
+public final class LearnedOutcomes extends AsBefore {
   private static final int DAYS_TRIED = 200;
   private static final int DRAWS_TRIED = 40;
 
   private final Learned learned;
-  private final History history;
   private final LocalDate date;
   private final double[] days;
   private final double day;
@@ -41,8 +41,8 @@ public final class LearnedOutcomes implements Outcomes {
       double day,
       double otherDay,
       boolean attemptsAreSeen) {
+    super(history);
     this.learned = learned;
-    this.history = history;
     this.date = date;
     this.days = days;
     this.day = day;
@@ -160,12 +160,12 @@ public final class LearnedOutcomes implements Outcomes {
       return new Outcome(
           Math.max(millis, elapsed + elapsed / 10),
           Outcomes.success(run),
-          history.values().getOrDefault(path, Map.of()));
+          history().values().getOrDefault(path, Map.of()));
     }
 
     @Override
     public FileOutcome file(String watch, LocalDate of, SplittableRandom random) {
-      return history.file(watch, of, 0.5);
+      return history().file(watch, of, 0.5);
     }
 
     @Override
@@ -183,7 +183,7 @@ public final class LearnedOutcomes implements Outcomes {
   public Outcomes inSample(SplittableRandom random) {
     return new LearnedOutcomes(
         learned,
-        history,
+        history(),
         date,
         days,
         days[random.nextInt(days.length)],
@@ -234,7 +234,8 @@ public final class LearnedOutcomes implements Outcomes {
     int parts = failures.perAttempt() ? 1 : 1 + run.run().job().retry().times();
     return fails
         ? new Outcome(Math.max(1, millis / parts), Outcomes.failure(run))
-        : new Outcome(millis, Outcomes.success(run), history.values().getOrDefault(path, Map.of()));
+        : new Outcome(
+            millis, Outcomes.success(run), history().values().getOrDefault(path, Map.of()));
   }
 
   private long millis(RunSpec run, long elapsed, SplittableRandom random) {
@@ -262,22 +263,5 @@ public final class LearnedOutcomes implements Outcomes {
     long low = Math.max(range.low().toMillis(), elapsed + 1);
     long high = Math.max(range.high().toMillis(), low + low / 10);
     return low + random.nextLong(high - low + 1);
-  }
-
-  @Override
-  public FileOutcome file(String watch, LocalDate of, SplittableRandom random) {
-    return history.file(watch, of, random.nextDouble());
-  }
-
-  @Override
-  public Optional<Answer> approval(RunSpec run, long asked, SplittableRandom random) {
-    return history
-        .answer(run.run().reference().path(), asked, random)
-        .map(millis -> new Answer(millis, true));
-  }
-
-  @Override
-  public Optional<Long> recovery(RunSpec run, long failed, SplittableRandom random) {
-    return history.recovery(run.run().reference().path(), failed, random);
   }
 }
