@@ -2,6 +2,7 @@ package dev.purser.e2e;
 
 import java.time.Duration;
 import org.openqa.selenium.By;
+import org.openqa.selenium.ElementClickInterceptedException;
 import org.openqa.selenium.WebElement;
 import org.openqa.selenium.chrome.ChromeDriver;
 import org.openqa.selenium.chrome.ChromeDriverService;
@@ -52,7 +53,18 @@ final class Browser implements AutoCloseable {
   }
 
   void click(String name) {
-    see("//button[normalize-space(.)=\"" + name + "\"]").click();
+    press("//button[normalize-space(.)=\"" + name + "\"]");
+  }
+
+  /** Clicks on something, once it stands still and nothing is before it. */
+  void press(String xpath) {
+    new WebDriverWait(driver, Duration.ofSeconds(20))
+        .ignoring(ElementClickInterceptedException.class)
+        .until(
+            any -> {
+              see(xpath).click();
+              return true;
+            });
   }
 
   /** Signs in on the page that is shown. */

@@ -300,10 +300,10 @@ class ConsoleTest {
     see("//td[contains(., 'exit code 3')]//a[contains(., 'harbour/dues/read@')]");
     see("//input[@aria-label='choose note-1.csv']").click();
     click("Mark as done");
-    see("//div[@role='dialog']//button[normalize-space(.)='Mark as done']").click();
+    on.press("//div[@role='dialog']//button[normalize-space(.)='Mark as done']");
     text("a reason is needed");
     see("//div[@role='dialog']//input").sendKeys("typed in by hand");
-    see("//div[@role='dialog']//button[normalize-space(.)='Mark as done']").click();
+    on.press("//div[@role='dialog']//button[normalize-space(.)='Mark as done']");
     text("Every file that came was dealt with");
     see("//button[@role='tab' and .='Arrivals']").click();
     text("marked as done by operator: typed in by hand");
