@@ -49,6 +49,5 @@ create table promise_end (
   number int not null,
   promised datetime(3),
   done datetime(3),
-  warned datetime(3),
   primary key (commitment, business_date, number)
 );

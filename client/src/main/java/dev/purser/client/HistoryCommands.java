@@ -2,9 +2,8 @@ package dev.purser.client;
 
 import dev.purser.core.history.HistoryRows;
 import dev.purser.core.history.PastRun;
-import dev.purser.wire.api.CommitmentViews;
+import dev.purser.wire.api.HistoryViews;
 import java.nio.file.Path;
-import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.ArrayList;
@@ -46,7 +45,7 @@ final class HistoryCommands implements Callable<Integer> {
     List<DateView> dates = new ArrayList<>();
     for (int back = 1; back <= DAYS; back++) {
       LocalDate date = today.minusDays(back);
-      List<CommitmentViews.PastRunView> runs = runs(service, date);
+      List<HistoryViews.PastRunView> runs = runs(service, date);
       long failed = runs.stream().filter(run -> run.outcome().equals("failed")).count();
       dates.add(new DateView(date, runs.size(), (int) failed));
     }
@@ -61,8 +60,8 @@ final class HistoryCommands implements Callable<Integer> {
     return 0;
   }
 
-  private static List<CommitmentViews.PastRunView> runs(Service service, LocalDate date) {
-    return service.list(CommitmentViews.PastRunView.class, "/history/runs", Map.of("date", date));
+  private static List<HistoryViews.PastRunView> runs(Service service, LocalDate date) {
+    return service.list(HistoryViews.PastRunView.class, "/history/runs", Map.of("date", date));
   }
 
   /** {@code purser history import}. */
@@ -91,7 +90,7 @@ final class HistoryCommands implements Callable<Integer> {
     @CommandLine.Option(names = "--try", description = "Only say what would be taken.")
     private boolean tryOnly;
 
-    private final List<CommitmentViews.PastRunView> batch = new ArrayList<>();
+    private final List<HistoryViews.PastRunView> batch = new ArrayList<>();
     private Service service;
     private int taken;
     private int known;
@@ -103,8 +102,8 @@ final class HistoryCommands implements Callable<Integer> {
       HistoryFile.read(
           file, names(), this::take, problem -> refuse(problem.toString(), problem.isError()));
       send();
-      CommitmentViews.ImportView all =
-          new CommitmentViews.ImportView(taken, known, List.of(refused + " rows"));
+      HistoryViews.ImportView all =
+          new HistoryViews.ImportView(taken, known, List.of(refused + " rows"));
       output.one(
           all,
           () ->
@@ -144,34 +143,19 @@ final class HistoryCommands implements Callable<Integer> {
     }
 
     private void take(PastRun run) {
-      batch.add(
-          new CommitmentViews.PastRunView(
-              run.path(),
-              run.date(),
-              instant(run.start()),
-              instant(run.end()),
-              run.outcome().word(),
-              run.number(),
-              instant(run.due()),
-              run.exitCode(),
-              run.host(),
-              run.attempts()));
-      if (batch.size() == CommitmentViews.MOST_ROWS) {
+      batch.add(HistoryFile.view(run));
+      if (batch.size() == HistoryViews.MOST_ROWS) {
         send();
       }
     }
 
-    private static Instant instant(long millis) {
-      return millis == 0 ? null : Instant.ofEpochMilli(millis);
-    }
-
     private void send() {
       if (!batch.isEmpty()) {
-        CommitmentViews.ImportView answer =
+        HistoryViews.ImportView answer =
             service.post(
-                CommitmentViews.ImportView.class,
+                HistoryViews.ImportView.class,
                 "/history/runs",
-                new CommitmentViews.ImportRequest(List.copyOf(batch), tryOnly));
+                new HistoryViews.ImportRequest(List.copyOf(batch), tryOnly));
         taken += answer.taken();
         known += answer.known();
         answer.refused().forEach(problem -> refuse(problem, true));
@@ -207,42 +191,21 @@ final class HistoryCommands implements Callable<Integer> {
       LocalDate today = LocalDate.now(ZoneId.systemDefault());
       LocalDate first = from == null ? today.minusDays(USUAL_DAYS) : from;
       LocalDate last = to == null ? today.minusDays(1) : to;
-      List<String> columns = new ArrayList<>(HistoryRows.MUST);
-      columns.addAll(HistoryRows.MAY);
       if (output.form() == Output.Form.json) {
-        List<CommitmentViews.PastRunView> all = new ArrayList<>();
+        List<HistoryViews.PastRunView> all = new ArrayList<>();
         for (LocalDate date = first; !date.isAfter(last); date = date.plusDays(1)) {
           all.addAll(runs(service, date));
         }
-        output.list(CommitmentViews.PastRunView.class, all, List.of(), "");
+        output.list(HistoryViews.PastRunView.class, all, List.of(), "");
         return 0;
       }
-      Output.csv(spec.commandLine().getOut(), columns);
+      Output.csv(spec.commandLine().getOut(), HistoryRows.columns());
       for (LocalDate date = first; !date.isAfter(last); date = date.plusDays(1)) {
-        for (CommitmentViews.PastRunView run : runs(service, date)) {
-          Output.csv(spec.commandLine().getOut(), cells(run));
+        for (HistoryViews.PastRunView run : runs(service, date)) {
+          Output.csv(spec.commandLine().getOut(), HistoryRows.cells(HistoryFile.run(run)));
         }
       }
       return 0;
-    }
-
-    private static List<Object> cells(CommitmentViews.PastRunView run) {
-      List<Object> cells = new ArrayList<>();
-      cells.add(run.job());
-      cells.add(run.date());
-      cells.add(text(run.start()));
-      cells.add(text(run.end()));
-      cells.add(run.outcome());
-      cells.add(run.number() == 0 ? "" : run.number());
-      cells.add(text(run.due()));
-      cells.add(run.exitCode() < 0 ? "" : run.exitCode());
-      cells.add(run.host());
-      cells.add(run.attempts() == 0 ? "" : run.attempts());
-      return cells;
-    }
-
-    private static String text(Instant at) {
-      return at == null ? "" : at.toString();
     }
   }
 }

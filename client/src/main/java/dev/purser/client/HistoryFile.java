@@ -3,6 +3,7 @@ package dev.purser.client;
 import dev.purser.core.history.HistoryRows;
 import dev.purser.core.history.PastRun;
 import dev.purser.core.problem.Problem;
+import dev.purser.wire.api.HistoryViews;
 import java.io.IOException;
 import java.io.Reader;
 import java.io.UncheckedIOException;
@@ -54,5 +55,45 @@ final class HistoryFile {
     } catch (IOException e) {
       throw new UncheckedIOException(e);
     }
+  }
+
+  /** A run as the service takes it. */
+  static HistoryViews.PastRunView view(PastRun run) {
+    return new HistoryViews.PastRunView(
+        run.path(),
+        run.date(),
+        instant(run.start()),
+        instant(run.end()),
+        run.outcome().word(),
+        run.number(),
+        instant(run.due()),
+        run.exitCode(),
+        run.host(),
+        run.attempts());
+  }
+
+  /** A run as the service gives it. */
+  static PastRun run(HistoryViews.PastRunView view) {
+    int slash = view.job().lastIndexOf('/');
+    return new PastRun(
+        view.job().substring(0, slash),
+        view.job().substring(slash + 1),
+        view.date(),
+        view.number(),
+        millis(view.due()),
+        millis(view.start()),
+        millis(view.end()),
+        PastRun.Outcome.of(view.outcome()).orElse(PastRun.Outcome.CANCELLED),
+        view.exitCode(),
+        view.host(),
+        view.attempts());
+  }
+
+  private static Instant instant(long millis) {
+    return millis == 0 ? null : Instant.ofEpochMilli(millis);
+  }
+
+  private static long millis(Instant at) {
+    return at == null ? 0 : at.toEpochMilli();
   }
 }

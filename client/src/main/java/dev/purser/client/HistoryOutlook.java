@@ -78,7 +78,7 @@ final class HistoryOutlook {
     List<PastRun> past = read(history, Map.of(), output);
     DaySoFar day = new DaySoFar(definitions, past, date, moment(definitions));
     Learned learned = day.learned();
-    Promises promises = new Promises(definitions, learned.usualEnds());
+    Promises promises = day.promises();
     Outlook.Result result = day.play(learned, day.promised(promises), samples, seed);
     print(view(result, learned, promises), output);
   }

@@ -8,6 +8,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.DayOfWeek;
 import java.time.Duration;
+import java.time.ZoneOffset;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.time.temporal.TemporalAdjusters;
@@ -55,6 +56,8 @@ class ConsoleTest {
   @BeforeAll
   static void open() throws IOException {
     harbour = new Harbour();
+    // There from the start, and nothing was expected before: else an alert opens in the middle.
+    Path in = Files.createDirectories(harbour.home.resolve("in"));
     harbour.publish(
         """
         host: quay-north
@@ -97,14 +100,15 @@ class ConsoleTest {
         path: @IN@/*.csv
         still-for: 1s
         last-line: END
-        expected: { days: every day, from: "00:00", by: "23:59", zone: UTC }
+        expected: { days: @TODAY@, from: "00:00", by: "23:59", zone: UTC }
         ---
         stream: harbour/dues
         paused: no
         starts-on: { file: dues }
         jobs: { read: { host: with the file, run: "exit 3" } }
         """
-            .replace("@IN@", harbour.home + "/in"));
+            .replace("@TODAY@", LocalDate.now(ZoneOffset.UTC).toString())
+            .replace("@IN@", in.toString()));
     harbour.startAgent("quay-north");
     on = new Browser();
     browser = on.driver();
@@ -287,7 +291,7 @@ class ConsoleTest {
     page("The running day", "Files");
     text("1 watch · nothing overdue");
     see("//tr[contains(., 'Notes of harbour dues')]//*[.='expected']");
-    Path in = Files.createDirectories(harbour.home.resolve("in"));
+    Path in = harbour.home.resolve("in");
     Files.writeString(in.resolve("note-1.csv"), "due\nEND\n");
     Files.writeString(in.resolve("note-2.csv"), "du");
     text("1 file waits for a decision");

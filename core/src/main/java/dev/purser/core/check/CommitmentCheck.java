@@ -36,11 +36,13 @@ final class CommitmentCheck {
   private final Definitions all;
   private final LocalDate today;
   private final List<Problem> problems;
+  private final Promises promises;
 
   CommitmentCheck(Definitions all, LocalDate today, List<Problem> problems) {
     this.all = all;
     this.today = today;
     this.problems = problems;
+    this.promises = new Promises(all, Map.of());
   }
 
   void of(List<Document> documents) {
@@ -62,7 +64,7 @@ final class CommitmentCheck {
         return;
       }
     }
-    Lineage lineage = Lineage.of(all, commitment);
+    Lineage lineage = promises.lineage(commitment);
     for (String cut : cuts) {
       if (lineage.cutOff().stream().noneMatch(path -> Lineage.names(cut, path))) {
         problems.add(
@@ -124,19 +126,11 @@ final class CommitmentCheck {
   /** Even if every job takes the shortest of its usual durations. */
   private void canBeKept(
       Document document, Commitment commitment, Lineage lineage, Planner planner, LocalDate date) {
-    Set<String> tops = new HashSet<>();
-    lineage.jobs().forEach(path -> all.topOf(path).ifPresent(top -> tops.add(top.path())));
-    List<PlannedRun> runs = new ArrayList<>();
-    tops.forEach(top -> runs.addAll(planner.plan(all.stream(top).orElseThrow(), date)));
-    Definitions alone = Definitions.of(List.of(document)).with(allButCommitments());
-    for (Promised promised : new Promises(alone, Map.of()).of(date, runs)) {
+    List<PlannedRun> runs = promises.planned(commitment, date, planner);
+    for (Promised promised : promises.of(commitment, date, runs)) {
       Instant by = promised.by().orElse(Instant.MAX);
       Instant end = new Earliest(runs, lineage).endOf(promised);
       if (end.isAfter(by)) {
-        ZoneId zone =
-            commitment.promise() instanceof Commitment.DoneBy doneBy
-                ? doneBy.zone()
-                : runs.get(0).zone();
         problems.add(
             document.warning(
                 "it can hardly be kept: on "
@@ -144,16 +138,12 @@ final class CommitmentCheck {
                     + " "
                     + commitment.of()
                     + " ends at "
-                    + clock(end, zone)
+                    + clock(end, promised.zone())
                     + " at the earliest, by the starts and the usual durations of its lineage; it is"
                     + " promised by "
-                    + clock(by, zone)));
+                    + clock(by, promised.zone())));
       }
     }
-  }
-
-  private List<Document> allButCommitments() {
-    return all.documents().stream().filter(one -> one.kind() != Kind.COMMITMENT).toList();
   }
 
   private static String clock(Instant at, ZoneId zone) {

@@ -4,6 +4,7 @@ import dev.purser.core.definition.Commitment;
 import dev.purser.core.plan.RunReference;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.ZoneId;
 import java.util.List;
 import java.util.Optional;
 
@@ -15,6 +16,7 @@ import java.util.Optional;
  * @param begin the planned start from which it counts
  * @param by when they must be done; empty for one that promises what is usual while too little is
  *     known
+ * @param zone the clock that it is read on
  */
 public record Promised(
     Commitment commitment,
@@ -22,7 +24,8 @@ public record Promised(
     int number,
     List<RunReference> ends,
     Instant begin,
-    Optional<Instant> by) {
+    Optional<Instant> by,
+    ZoneId zone) {
   /** Copies the list. */
   public Promised {
     ends = List.copyOf(ends);

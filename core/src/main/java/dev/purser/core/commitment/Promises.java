@@ -3,11 +3,13 @@ package dev.purser.core.commitment;
 import dev.purser.core.definition.Commitment;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.plan.PlannedRun;
+import dev.purser.core.plan.Planner;
 import dev.purser.core.plan.RunReference;
 import dev.purser.core.schedule.StartTimes;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
@@ -17,11 +19,13 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.concurrent.ConcurrentHashMap;
 
 /** Works out what all commitments promise of business dates. */
 public final class Promises {
   private final Definitions definitions;
-  private final Map<String, Lineage> lineages = new HashMap<>();
+  private final Map<String, Lineage> lineages = new ConcurrentHashMap<>();
   private final Map<String, Duration> usual;
 
   /**
@@ -33,18 +37,25 @@ public final class Promises {
   public Promises(Definitions definitions, Map<String, Duration> usual) {
     this.definitions = definitions;
     this.usual = Map.copyOf(usual);
-    for (Commitment commitment : definitions.commitments()) {
-      lineages.put(commitment.name(), Lineage.of(definitions, commitment));
-    }
   }
 
-  /** The lineage of a commitment that is defined. */
+  /** The lineage of a commitment of these definitions; found when it is first asked for. */
   public Lineage lineage(Commitment commitment) {
-    return lineages.get(commitment.name());
+    return lineages.computeIfAbsent(commitment.name(), any -> Lineage.of(definitions, commitment));
   }
 
   /** What is promised of one business date, by name of commitment and start. */
   public List<Promised> of(LocalDate date, Collection<PlannedRun> runs) {
+    return of(definitions.commitments(), date, runs);
+  }
+
+  /** What one commitment promises of one business date, by start. */
+  public List<Promised> of(Commitment commitment, LocalDate date, Collection<PlannedRun> runs) {
+    return of(List.of(commitment), date, runs);
+  }
+
+  private List<Promised> of(
+      Collection<Commitment> commitments, LocalDate date, Collection<PlannedRun> runs) {
     Map<String, List<PlannedRun>> byJob = new HashMap<>();
     for (PlannedRun run : runs) {
       if (run.reference().date().equals(date) && run.leftOut().isEmpty()) {
@@ -52,12 +63,25 @@ public final class Promises {
       }
     }
     List<Promised> found = new ArrayList<>();
-    for (Commitment commitment : definitions.commitments()) {
+    for (Commitment commitment : commitments) {
       if (holdsOn(commitment, date)) {
         found.addAll(of(commitment, date, byJob));
       }
     }
     return found;
+  }
+
+  /** The runs of a business date of all streams that a commitment rests on. */
+  public List<PlannedRun> planned(Commitment commitment, LocalDate date, Planner planner) {
+    Set<String> tops = new TreeSet<>();
+    for (String path : lineage(commitment).jobs()) {
+      tops.add(top(Definitions.streamOf(path)));
+    }
+    List<PlannedRun> runs = new ArrayList<>();
+    for (String path : tops) {
+      definitions.stream(path).ifPresent(stream -> runs.addAll(planner.plan(stream, date)));
+    }
+    return runs;
   }
 
   private boolean holdsOn(Commitment commitment, LocalDate date) {
@@ -109,7 +133,11 @@ public final class Promises {
       Instant begin,
       Optional<Instant> by) {
     List<RunReference> references = ends.stream().map(PlannedRun::reference).toList();
-    return new Promised(commitment, date, number, references, begin, by);
+    ZoneId zone =
+        commitment.promise() instanceof Commitment.DoneBy doneBy
+            ? doneBy.zone()
+            : ends.get(0).zone();
+    return new Promised(commitment, date, number, references, begin, by, zone);
   }
 
   private static Instant by(Commitment.DoneBy promise, Instant start) {

@@ -6,6 +6,7 @@ import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.HostDefinition;
 import dev.purser.core.event.BoardEvent;
 import dev.purser.core.job.Approval;
+import dev.purser.core.plan.RunReference;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunState;
 import dev.purser.core.run.RunStatus;
@@ -101,8 +102,14 @@ public final class Outlook {
             .toList();
     Map<Long, Gathered> gathered = new HashMap<>();
     runs.forEach(run -> gathered.put(run.id(), new Gathered(samples)));
+    Map<RunReference, RunSpec> byReference = new HashMap<>();
+    if (!promised.isEmpty()) {
+      start.runs().forEach(run -> byReference.put(run.run().reference(), run));
+    }
     List<PromiseGathered> kept =
-        promised.stream().map(one -> new PromiseGathered(start, one, samples)).toList();
+        promised.stream()
+            .map(one -> new PromiseGathered(start, byReference, one, samples))
+            .toList();
     SplittableRandom random = new SplittableRandom(seed);
     for (int sample = 0; sample < samples; sample++) {
       Rehearsal rehearsal = new Rehearsal(new Board(start), outcomes, random.split());

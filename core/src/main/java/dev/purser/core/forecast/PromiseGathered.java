@@ -9,10 +9,8 @@ import dev.purser.core.run.RunStatus;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 
 /** What the samples say of one promise. */
 final class PromiseGathered {
@@ -27,15 +25,19 @@ final class PromiseGathered {
   private int late;
   private int samples;
 
-  PromiseGathered(Board board, Promised promised, int samples) {
+  /**
+   * Begins.
+   *
+   * @param runs the runs of the board, by reference
+   */
+  PromiseGathered(Board board, Map<RunReference, RunSpec> runs, Promised promised, int samples) {
     this.promised = promised;
     this.board = board;
     this.starts = new long[samples];
     this.done = new long[samples];
-    Set<RunReference> wanted = new HashSet<>(promised.ends());
-    for (RunSpec run : board.runs()) {
-      if (wanted.contains(run.run().reference())) {
-        ends.add(run);
+    for (RunReference end : promised.ends()) {
+      if (runs.containsKey(end)) {
+        ends.add(runs.get(end));
       }
     }
   }

@@ -10,7 +10,6 @@ import java.time.LocalDate;
 import java.time.OffsetDateTime;
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -66,8 +65,7 @@ public final class HistoryRows {
 
   /** Takes the header row; where it is wrong, no row can be read. */
   public boolean header(List<String> header) {
-    List<String> known = new ArrayList<>(MUST);
-    known.addAll(MAY);
+    List<String> known = columns();
     boolean sound = true;
     for (int i = 0; i < header.size(); i++) {
       if (columns.putIfAbsent(header.get(i), i) != null) {
@@ -245,20 +243,26 @@ public final class HistoryRows {
             + " cell is written twice");
   }
 
-  /** The cells of a run, in the order of {@link #MUST} and then {@link #MAY}. */
-  public static Map<String, Object> cells(PastRun run) {
-    Map<String, Object> cells = new LinkedHashMap<>();
-    cells.put("job", run.path());
-    cells.put("date", run.date());
-    cells.put("start", time(run.start()));
-    cells.put("end", time(run.end()));
-    cells.put("outcome", run.outcome().word());
-    cells.put("number", run.number() == 0 ? "" : run.number());
-    cells.put("due", time(run.due()));
-    cells.put("exit-code", run.exitCode() < 0 ? "" : run.exitCode());
-    cells.put("host", run.host());
-    cells.put("attempts", run.attempts() == 0 ? "" : run.attempts());
-    return cells;
+  /** All columns, in the order in which they are written. */
+  public static List<String> columns() {
+    List<String> all = new ArrayList<>(MUST);
+    all.addAll(MAY);
+    return all;
+  }
+
+  /** The cells of a run, in the order of {@link #columns}; what nobody says is empty. */
+  public static List<String> cells(PastRun run) {
+    return List.of(
+        run.path(),
+        run.date().toString(),
+        time(run.start()),
+        time(run.end()),
+        run.start() > 0 && run.end() == 0 ? "" : run.outcome().word(),
+        run.number() == 0 ? "" : "" + run.number(),
+        time(run.due()),
+        run.exitCode() < 0 ? "" : "" + run.exitCode(),
+        run.host(),
+        run.attempts() == 0 ? "" : "" + run.attempts());
   }
 
   private static String time(long at) {

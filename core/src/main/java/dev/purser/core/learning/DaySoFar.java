@@ -35,6 +35,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.function.Predicate;
+import java.util.stream.Collectors;
 
 /**
  * A business date as rows of history show it at a moment: what had ended, what ran, and what was
@@ -50,6 +52,7 @@ public final class DaySoFar {
   private final LocalDate date;
   private final long at;
   private final List<PastRun> seen;
+  private final boolean attemptsAreKnown;
   private final Planner planner;
   private final Map<RunReference, PastRun> rows = new HashMap<>();
   private final List<PlannedRun> planned = new ArrayList<>();
@@ -66,6 +69,7 @@ public final class DaySoFar {
     this.at = at.toEpochMilli();
     this.planner = new Planner(definitions);
     this.seen = past.stream().filter(this::hasBegun).map(this::asSeen).toList();
+    this.attemptsAreKnown = seen.stream().anyMatch(run -> run.attempts() > 0);
     plan();
   }
 
@@ -205,14 +209,8 @@ public final class DaySoFar {
       return RunStatus.fresh(spec);
     }
     return row.end() == 0
-        ? running(status(spec, RunState.RUNNING, row.start(), 0, row.host()))
+        ? status(spec, RunState.RUNNING, row.start(), 0, row.host())
         : status(spec, stateOf(row.outcome()), row.start(), row.end(), row.host());
-  }
-
-  /** Where it is known how many attempts runs take, one that runs may have retries left. */
-  private RunStatus running(RunStatus status) {
-    boolean known = seen.stream().anyMatch(run -> run.attempts() > 0);
-    return known ? status.inAttempt(1) : status;
   }
 
   private static RunState stateOf(PastRun.Outcome outcome) {
@@ -254,7 +252,7 @@ public final class DaySoFar {
         state,
         "",
         end > 0 ? end : start,
-        spec.run().job().isStep() ? 0 : budget,
+        spec.run().job().isStep() ? 0 : attempt(state, budget),
         budget,
         spec.run().job().isStep() ? Where.nowhere() : where(spec.run().job(), host),
         start,
@@ -274,6 +272,11 @@ public final class DaySoFar {
         0);
   }
 
+  /** Where it is known how many attempts runs take, one that runs may have retries left. */
+  private int attempt(RunState state, int budget) {
+    return state == RunState.RUNNING && attemptsAreKnown ? 1 : budget;
+  }
+
   private Where where(Job job, String host) {
     boolean known = definitions.hosts().stream().anyMatch(one -> one.name().equals(host));
     if (known) {
@@ -287,6 +290,19 @@ public final class DaySoFar {
         .flatMap(group -> definitions.membersOf(group).stream().findFirst())
         .map(Where::onHost)
         .orElse(Where.nowhere());
+  }
+
+  /** What the definitions promise, with what the rows of earlier dates say is usual. */
+  public Promises promises() {
+    return new Promises(definitions, UsualEnds.of(definitions, byJob(this::isEarlier)));
+  }
+
+  private boolean isEarlier(PastRun run) {
+    return run.isEnded() && run.date().isBefore(date);
+  }
+
+  private Map<String, List<PastRun>> byJob(Predicate<PastRun> which) {
+    return seen.stream().filter(which).collect(Collectors.groupingBy(PastRun::path));
   }
 
   /** What is promised of the date. */
@@ -319,10 +335,7 @@ public final class DaySoFar {
   // ---- people and files
 
   private History history() {
-    Map<String, List<PastRun>> byJob = new HashMap<>();
-    for (PastRun run : seen) {
-      byJob.computeIfAbsent(run.path(), any -> new ArrayList<>()).add(run);
-    }
+    Map<String, List<PastRun>> byJob = byJob(any -> true);
     Map<String, long[]> answers = new HashMap<>();
     Map<String, long[]> recoveries = new HashMap<>();
     byJob.forEach(

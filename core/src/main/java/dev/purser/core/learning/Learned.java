@@ -3,6 +3,7 @@ package dev.purser.core.learning;
 import dev.purser.core.commitment.Lineage;
 import dev.purser.core.definition.Commitment;
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.forecast.Outcomes;
 import dev.purser.core.history.PastRun;
 import dev.purser.core.job.Approval;
 import dev.purser.core.job.Job;
@@ -23,6 +24,8 @@ public final class Learned {
   /** Of older runs than the last so many of a job nothing is learned. */
   private static final int MOST_RUNS = 400;
 
+  private static final double GIVE_OR_TAKE = 3;
+
   /** The kinds of days of longer ago are not looked at. */
   private static final int MOST_YEARS = 10;
 
@@ -31,7 +34,6 @@ public final class Learned {
   private final Map<String, Failures> failures = new HashMap<>();
   private final Map<String, double[]> likes = new HashMap<>();
   private final SlowDays slowDays;
-  private final Map<String, Duration> usual;
 
   private Learned(Definitions definitions, Map<String, List<PastRun>> byJob, LocalDate before) {
     this.definitions = definitions;
@@ -49,7 +51,6 @@ public final class Learned {
     laws.values().forEach(law -> law.learnKinds(usual));
     this.slowDays = SlowDays.of(laws.values());
     laws.forEach(this::countAsLike);
-    this.usual = UsualEnds.of(definitions, byJob);
   }
 
   /**
@@ -134,14 +135,6 @@ public final class Learned {
     }
   }
 
-  /**
-   * Of commitments that promise what is usual, by name: how long after its beginning nine of ten
-   * earlier ends were; those with fewer than ten are missing.
-   */
-  public Map<String, Duration> usualEnds() {
-    return usual;
-  }
-
   private void countAsLike(String path, JobLaw law) {
     double[] sums = likes.computeIfAbsent(Definitions.streamOf(path), any -> new double[2]);
     sums[0] += law.expected(law.date(law.size() - 1));
@@ -167,8 +160,14 @@ public final class Learned {
       return usually.get();
     }
     double[] like = likes.get(Definitions.streamOf(path));
-    long millis = like == null ? Guess.UNKNOWN : (long) Math.exp(like[0] / like[1]);
-    return like == null ? Guess.range(millis, 1) : Guess.range(millis, 3);
+    if (like == null) {
+      Duration unknown = Duration.ofMillis(Outcomes.UNKNOWN_DURATION);
+      return new Durations.Range(unknown, unknown);
+    }
+    double millis = Math.exp(like[0] / like[1]);
+    return new Durations.Range(
+        Duration.ofMillis((long) (millis / GIVE_OR_TAKE)),
+        Duration.ofMillis((long) (millis * GIVE_OR_TAKE)));
   }
 
   /** On what a forecast of a commitment rests, for people. */

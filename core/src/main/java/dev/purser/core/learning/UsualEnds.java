@@ -5,8 +5,6 @@ import dev.purser.core.commitment.Promised;
 import dev.purser.core.commitment.Promises;
 import dev.purser.core.definition.Commitment;
 import dev.purser.core.definition.Definitions;
-import dev.purser.core.definition.Document;
-import dev.purser.core.definition.Kind;
 import dev.purser.core.history.PastRun;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
@@ -17,11 +15,9 @@ import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.TreeMap;
 
 /** How long after their beginning commitments were done on earlier dates. */
@@ -46,11 +42,19 @@ public final class UsualEnds {
     }
   }
 
-  static Map<String, Duration> of(Definitions definitions, Map<String, List<PastRun>> byJob) {
+  /**
+   * Of all commitments that promise what is usual, by name: how long after its beginning nine of
+   * ten earlier ends were; those with fewer than ten are missing.
+   *
+   * @param byJob runs of the past by full path
+   */
+  public static Map<String, Duration> of(
+      Definitions definitions, Map<String, List<PastRun>> byJob) {
     Map<String, Duration> usual = new HashMap<>();
+    Promises promises = new Promises(definitions, Map.of());
     for (Commitment commitment : definitions.commitments()) {
       if (commitment.promise() instanceof Commitment.AsUsual) {
-        of(definitions, commitment, byJob)
+        of(definitions, commitment, promises, byJob)
             .ifPresent(found -> usual.put(commitment.name(), found.after()));
       }
     }
@@ -67,9 +71,12 @@ public final class UsualEnds {
 
   /** What nine of ten earlier ends have kept; empty where there are fewer than ten. */
   public static Optional<Usual> of(
-      Definitions definitions, Commitment commitment, Map<String, List<PastRun>> byJob) {
+      Definitions definitions,
+      Commitment commitment,
+      Promises promises,
+      Map<String, List<PastRun>> byJob) {
     long[] took =
-        earlier(definitions, commitment, byJob, Map.of()).stream()
+        earlier(definitions, commitment, promises, byJob).stream()
             .filter(kept -> kept.done() > 0)
             .mapToLong(kept -> kept.done() - kept.promised().begin().toEpochMilli())
             .filter(millis -> millis > 0)
@@ -87,51 +94,38 @@ public final class UsualEnds {
    * What became of a commitment on the last dates that rows tell of, oldest first; promises of
    * dates of which no row tells are left out.
    *
+   * @param promises those of the definitions
    * @param byJob runs of the past by full path
-   * @param usual of commitments that promise what is usual, by name
    */
   public static List<Kept> earlier(
       Definitions definitions,
       Commitment commitment,
-      Map<String, List<PastRun>> byJob,
-      Map<String, Duration> usual) {
-    Definitions alone = Definitions.of(onlyThis(definitions, commitment));
-    Promises promises = new Promises(alone, usual);
+      Promises promises,
+      Map<String, List<PastRun>> byJob) {
     Lineage lineage = promises.lineage(commitment);
-    Planner planner = new Planner(alone);
+    Planner planner = new Planner(definitions);
+    LocalDate from = commitment.historyFrom().orElse(LocalDate.MIN);
     Map<LocalDate, Map<RunReference, PastRun>> rows = new TreeMap<>(Comparator.reverseOrder());
     for (String end : lineage.ends()) {
       for (PastRun run : byJob.getOrDefault(end, List.of())) {
         int number = Math.max(1, run.number());
         RunReference reference = new RunReference(run.stream(), run.job(), run.date(), number);
-        rows.computeIfAbsent(run.date(), any -> new HashMap<>()).put(reference, run);
+        if (!run.date().isBefore(from)) {
+          rows.computeIfAbsent(run.date(), any -> new HashMap<>()).put(reference, run);
+        }
       }
     }
-    Set<String> streams = new HashSet<>();
-    lineage.jobs().forEach(path -> alone.topOf(path).ifPresent(top -> streams.add(top.path())));
     List<Kept> found = new ArrayList<>();
     rows.entrySet().stream()
         .limit(DATES_LOOKED_AT)
         .forEach(
             day -> {
-              List<PlannedRun> planned = new ArrayList<>();
-              for (String stream : streams) {
-                planned.addAll(planner.plan(alone.stream(stream).orElseThrow(), day.getKey()));
-              }
-              for (Promised promised : promises.of(day.getKey(), planned)) {
+              List<PlannedRun> planned = promises.planned(commitment, day.getKey(), planner);
+              for (Promised promised : promises.of(commitment, day.getKey(), planned)) {
                 found.add(0, new Kept(promised, done(promised, day.getValue())));
               }
             });
     return found;
-  }
-
-  /** Everything but the other commitments. */
-  private static List<Document> onlyThis(Definitions definitions, Commitment commitment) {
-    return definitions.documents().stream()
-        .filter(
-            document ->
-                document.kind() != Kind.COMMITMENT || document.name().equals(commitment.name()))
-        .toList();
   }
 
   private static long done(Promised promised, Map<RunReference, PastRun> rows) {

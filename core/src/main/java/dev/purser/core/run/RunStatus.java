@@ -137,32 +137,6 @@ public record RunStatus(
         moves);
   }
 
-  /** The same in another attempt. */
-  public RunStatus inAttempt(int attempt) {
-    return new RunStatus(
-        state,
-        hold,
-        since,
-        attempt,
-        budget,
-        where,
-        started,
-        ended,
-        retryAt,
-        exitCode,
-        note,
-        stopping,
-        notNeeded,
-        openAlerts,
-        files,
-        due,
-        priority,
-        startNow,
-        asked,
-        values,
-        moves);
-  }
-
   /** Whether it is held itself. */
   public boolean isHeld() {
     return !hold.isEmpty();

@@ -107,7 +107,7 @@ class LearningTest {
   private static Outlook.Result foretold(List<PastRun> past, String at) {
     DaySoFar day = new DaySoFar(ALL, past, DATE, Instant.parse("2027-03-04T" + at + "Z"));
     Learned learned = day.learned();
-    return day.play(learned, day.promised(new Promises(ALL, learned.usualEnds())), 200, 1);
+    return day.play(learned, day.promised(day.promises()), 200, 1);
   }
 
   private static RunOutlook of(Outlook.Result result, String job) {

@@ -3,13 +3,12 @@ package dev.purser.service.action;
 import dev.purser.core.board.Board;
 import dev.purser.core.event.BoardEvent;
 import dev.purser.core.event.Instruction;
-import dev.purser.core.forecast.TypicalOutcomes;
 import dev.purser.core.forecast.WhatIf;
 import dev.purser.core.run.Action;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.board.Turn;
-import dev.purser.service.outlook.Known;
+import dev.purser.service.outlook.OutlookKeeper;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -25,14 +24,14 @@ public class Actions {
   private final Engine engine;
   private final AuditTrail audit;
   private final Starts starts;
-  private final Known known;
+  private final OutlookKeeper outlooks;
   private final Clock clock;
 
-  Actions(Engine engine, AuditTrail audit, Starts starts, Known known, Clock clock) {
+  Actions(Engine engine, AuditTrail audit, Starts starts, OutlookKeeper outlooks, Clock clock) {
     this.engine = engine;
     this.audit = audit;
     this.starts = starts;
-    this.known = known;
+    this.outlooks = outlooks;
     this.clock = clock;
   }
 
@@ -161,6 +160,6 @@ public class Actions {
   }
 
   private WhatIf.Effect whatIf(Board copy, List<BoardEvent> change, long now) {
-    return WhatIf.of(copy, new TypicalOutcomes(known.now()), change, now + AHEAD.toMillis());
+    return WhatIf.of(copy, outlooks.outcomes(copy).typical(), change, now + AHEAD.toMillis());
   }
 }

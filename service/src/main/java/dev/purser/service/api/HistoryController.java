@@ -12,7 +12,7 @@ import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.history.PastRuns;
 import dev.purser.service.run.Retention;
 import dev.purser.service.run.RunRecords;
-import dev.purser.wire.api.CommitmentViews;
+import dev.purser.wire.api.HistoryViews;
 import dev.purser.wire.api.Views;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.Valid;
@@ -60,12 +60,12 @@ class HistoryController {
    */
   @GetMapping("/runs")
   @Paged(by = {"job", "number", "start"})
-  List<CommitmentViews.PastRunView> runs(@RequestParam LocalDate date) {
+  List<HistoryViews.PastRunView> runs(@RequestParam LocalDate date) {
     return past.of(date).stream().map(HistoryController::view).toList();
   }
 
-  private static CommitmentViews.PastRunView view(PastRun run) {
-    return new CommitmentViews.PastRunView(
+  private static HistoryViews.PastRunView view(PastRun run) {
+    return new HistoryViews.PastRunView(
         run.path(),
         run.date(),
         instant(run.start()),
@@ -87,8 +87,8 @@ class HistoryController {
    * however often it is sent; what is wrong is refused by itself.
    */
   @PostMapping("/runs")
-  CommitmentViews.ImportView take(
-      @Valid @RequestBody CommitmentViews.ImportRequest request,
+  HistoryViews.ImportView take(
+      @Valid @RequestBody HistoryViews.ImportRequest request,
       Authentication who,
       HttpServletRequest http) {
     List<PastRun> sound = new ArrayList<>();
@@ -100,19 +100,19 @@ class HistoryController {
             clock.instant(),
             sound::add,
             problem -> refused.add(problem.line() + ": " + problem.message()));
-    rows.header(Stream.concat(HistoryRows.MUST.stream(), HistoryRows.MAY.stream()).toList());
+    rows.header(HistoryRows.columns());
     int place = 0;
-    for (CommitmentViews.PastRunView run : request.runs()) {
+    for (HistoryViews.PastRunView run : request.runs()) {
       rows.row(++place, cells(run));
     }
     int taken = past.take(sound, request.tryOnly());
     if (!request.tryOnly() && taken > 0) {
       audit.write(Asking.actor(who, http), "import history", taken + " runs", "");
     }
-    return new CommitmentViews.ImportView(taken, sound.size() - taken, refused);
+    return new HistoryViews.ImportView(taken, sound.size() - taken, refused);
   }
 
-  private static List<String> cells(CommitmentViews.PastRunView run) {
+  private static List<String> cells(HistoryViews.PastRunView run) {
     return Stream.of(
             run.job(),
             run.date(),

@@ -64,10 +64,20 @@ final class CommitmentWatch implements SiteWatch {
                   now.outlook().promised().reference(),
                   AlertSubject.COMMITMENT,
                   commitment.title(),
-                  standings.sentence(now.outlook()),
+                  text(now),
                   recipients(commitment));
             })
         .toList();
+  }
+
+  /** What is told; a warning stays for a while after the chance has fallen. */
+  private String text(Danger.Now now) {
+    String sentence = standings.sentence(now.outlook());
+    boolean calm =
+        now.kind() == AlertKind.WILL_BE_LATE
+            && now.outlook().canSayLate()
+            && now.outlook().chanceLate() < now.outlook().promised().commitment().warnAt();
+    return calm ? "it was in danger a moment ago; now: " + sentence : sentence;
   }
 
   private static Set<String> recipients(Commitment commitment) {

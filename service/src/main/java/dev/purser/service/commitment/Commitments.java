@@ -6,10 +6,12 @@ import dev.purser.core.advice.Helps;
 import dev.purser.core.board.Board;
 import dev.purser.core.commitment.Lineage;
 import dev.purser.core.commitment.Promised;
+import dev.purser.core.commitment.Promises;
 import dev.purser.core.definition.Commitment;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.forecast.PromiseOutlook;
 import dev.purser.core.forecast.RunOutlook;
+import dev.purser.core.history.PastRun;
 import dev.purser.core.learning.Learned;
 import dev.purser.core.learning.LearnedOutcomes;
 import dev.purser.core.learning.UsualEnds;
@@ -91,35 +93,40 @@ public class Commitments {
 
   /** What became of a commitment on the last dates, oldest first. */
   public List<UsualEnds.Kept> earlier(Commitment commitment) {
-    Definitions definitions = engine.definitions();
-    Basis basis = new Basis(definitions, plan.today(), past.version(), usual.of(definitions));
+    Promises promises = promises();
+    Basis basis = new Basis(promises, plan.today(), past.version());
     Earlier known = earlier.get(commitment.name());
     if (known == null || !known.basis().equals(basis)) {
       known =
           new Earlier(
               basis,
               UsualEnds.earlier(
-                  definitions, commitment, past.before(basis.today()), basis.usual()));
+                  engine.definitions(), commitment, promises, past.before(basis.today())));
       earlier.put(commitment.name(), known);
     }
     return known.kept();
   }
 
-  /** What the record of a commitment rests on; definitions are compared by identity. */
-  private record Basis(
-      Definitions definitions, LocalDate today, long version, Map<String, Duration> usual) {}
+  private Promises promises() {
+    return outlooks.promising(engine.definitions());
+  }
+
+  /** What the record of a commitment rests on; promises are compared by identity. */
+  private record Basis(Promises promises, LocalDate today, long version) {}
 
   private record Earlier(Basis basis, List<UsualEnds.Kept> kept) {}
 
   /** On what a commitment would rest by other definitions, and what it would have kept. */
   public String wouldKeep(Definitions definitions, Commitment commitment) {
+    Map<String, List<PastRun>> byJob = past.before(plan.today());
+    Promises promises =
+        new Promises(
+            definitions,
+            UsualEnds.of(definitions, commitment, new Promises(definitions, Map.of()), byJob)
+                .map(found -> Map.of(commitment.name(), found.after()))
+                .orElse(Map.of()));
     List<UsualEnds.Kept> last =
-        UsualEnds.earlier(
-                definitions,
-                commitment,
-                past.before(plan.today()),
-                usualOf(definitions, commitment))
-            .stream()
+        UsualEnds.earlier(definitions, commitment, promises, byJob).stream()
             .filter(kept -> kept.promised().date().isAfter(plan.today().minusDays(DAYS_TOLD)))
             .toList();
     long kept = last.stream().filter(UsualEnds.Kept::isKept).count();
@@ -127,17 +134,11 @@ public class Commitments {
         commitment.promise() instanceof Commitment.AsUsual && last.size() < UsualEnds.ENOUGH;
     return commitment.name()
         + " "
-        + Lineage.of(definitions, commitment).inWords()
+        + promises.lineage(commitment).inWords()
         + (last.isEmpty()
             ? "; nothing is on record of its end job"
             : "; of its " + last.size() + " ends in 90 days it would have kept " + kept)
         + (tooFew ? "; what is usual holds from the " + UsualEnds.ENOUGH + "th end on" : "");
-  }
-
-  private Map<String, Duration> usualOf(Definitions definitions, Commitment commitment) {
-    return UsualEnds.of(definitions, commitment, past.before(plan.today()))
-        .map(found -> Map.of(commitment.name(), found.after()))
-        .orElse(Map.of());
   }
 
   /**
@@ -156,9 +157,15 @@ public class Commitments {
         : OptionalLong.of(promised.begin().toEpochMilli() + after[after.length / 2]);
   }
 
+  /** Whether the runs of a promise are on the board, so that more can be said of it. */
+  public boolean isOnBoard(PromiseOutlook outlook) {
+    return outlooks.promises().stream()
+        .anyMatch(one -> one.promised().reference().equals(outlook.promised().reference()));
+  }
+
   /** The lineage of a commitment. */
   public Lineage lineage(Commitment commitment) {
-    return Lineage.of(engine.definitions(), commitment);
+    return promises().lineage(commitment);
   }
 
   /** On what forecasts of a commitment rest, for people. */
@@ -214,6 +221,6 @@ public class Commitments {
   /** Works out anew what is usual of a commitment; empty where too little is known. */
   public Optional<Duration> renew(Commitment commitment) {
     past.forget();
-    return usual.fix(engine.definitions(), commitment);
+    return usual.renew(engine.definitions(), commitment);
   }
 }

@@ -10,6 +10,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -25,6 +26,8 @@ import org.springframework.transaction.support.TransactionTemplate;
  */
 @Component
 public class Foretold {
+  private static final String END = "end";
+
   /** How long before the promise; the beginning of the date comes first. */
   private static final Map<String, Duration> HORIZONS = new LinkedHashMap<>();
 
@@ -40,7 +43,9 @@ public class Foretold {
   private final EntityManager rows;
   private final TransactionTemplate transactions;
   private final Clock clock;
-  private final Set<String> kept = new HashSet<>();
+
+  /** By reference of the promise: the horizons, and the end, that are kept already. */
+  private final Map<String, Set<String>> kept = new HashMap<>();
 
   Foretold(Engine engine, EntityManager rows, TransactionTemplate transactions, Clock clock) {
     this.engine = engine;
@@ -53,6 +58,9 @@ public class Foretold {
   @EventListener
   void kept(OutlookKeeper.Kept outlook) {
     if (engine.isActive()) {
+      Set<String> there = new HashSet<>();
+      outlook.promises().forEach(promise -> there.add(promise.promised().reference()));
+      kept.keySet().retainAll(there);
       outlook.promises().forEach(promise -> keep(promise, clock.instant()));
     }
   }
@@ -62,7 +70,8 @@ public class Foretold {
     boolean over =
         promise.standing() == PromiseOutlook.Standing.KEPT
             || promise.standing() == PromiseOutlook.Standing.MISSED;
-    if (over && kept.add(promised.reference() + " end")) {
+    Set<String> own = kept.computeIfAbsent(promised.reference(), any -> new HashSet<>());
+    if (over && own.add(END)) {
       end(promised, promise.end());
     }
     if (over || promised.by().isEmpty()) {
@@ -75,7 +84,7 @@ public class Foretold {
               before == null ? promised.begin().minus(Duration.ofMinutes(5)) : by.minus(before);
           Instant to = before == null ? promised.begin() : from.plus(before.dividedBy(4));
           boolean due = !now.isBefore(from) && now.isBefore(to);
-          if (due && kept.add(promised.reference() + " " + horizon)) {
+          if (due && own.add(horizon)) {
             put(promise, horizon, now);
           }
         });

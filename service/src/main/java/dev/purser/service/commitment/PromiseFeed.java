@@ -1,15 +1,12 @@
 package dev.purser.service.commitment;
 
-import dev.purser.core.commitment.Lineage;
 import dev.purser.core.commitment.Promised;
 import dev.purser.core.commitment.Promises;
 import dev.purser.core.definition.Commitment;
 import dev.purser.core.definition.Definitions;
-import dev.purser.core.definition.Stream;
 import dev.purser.core.forecast.PromiseOutlook;
 import dev.purser.core.icalendar.CalendarWriter;
 import dev.purser.core.learning.UsualEnds;
-import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
 import dev.purser.service.board.Engine;
 import dev.purser.service.outlook.OutlookKeeper;
@@ -21,8 +18,6 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.OptionalLong;
-import java.util.Set;
-import java.util.TreeSet;
 import org.springframework.stereotype.Component;
 
 /** What a commitment promises of the coming dates, for people's own calendar programs. */
@@ -84,18 +79,10 @@ public class PromiseFeed {
     Definitions definitions = engine.definitions();
     Planner planner = new Planner(definitions);
     Promises promises = outlooks.promising(definitions);
-    Set<String> tops = new TreeSet<>();
-    for (String path : Lineage.of(definitions, commitment).jobs()) {
-      definitions.topOf(path).map(Stream::path).ifPresent(tops::add);
-    }
     List<Promised> found = new ArrayList<>();
     for (int day = 0; day < days; day++) {
       LocalDate date = plan.today().plusDays(day);
-      List<PlannedRun> runs = new ArrayList<>();
-      tops.forEach(top -> runs.addAll(planner.plan(definitions.stream(top).orElseThrow(), date)));
-      promises.of(date, runs).stream()
-          .filter(one -> one.commitment().name().equals(commitment.name()))
-          .forEach(found::add);
+      found.addAll(promises.of(commitment, date, promises.planned(commitment, date, planner)));
     }
     return found;
   }

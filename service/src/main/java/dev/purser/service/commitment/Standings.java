@@ -4,7 +4,6 @@ import dev.purser.core.advice.Course;
 import dev.purser.core.board.BoardView;
 import dev.purser.core.commitment.Lineage;
 import dev.purser.core.commitment.Promised;
-import dev.purser.core.definition.Commitment;
 import dev.purser.core.forecast.PromiseOutlook;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunState;
@@ -62,16 +61,6 @@ public class Standings {
         : "will be kept";
   }
 
-  /** The clock that a promise is read on. */
-  public ZoneId zone(Promised promised) {
-    if (promised.commitment().promise() instanceof Commitment.DoneBy doneBy) {
-      return doneBy.zone();
-    }
-    return engine
-        .look(board -> ends(board, promised).stream().map(run -> run.run().zone()).findFirst())
-        .orElse(ZoneId.of("UTC"));
-  }
-
   private static List<RunSpec> ends(BoardView board, Promised promised) {
     List<RunSpec> ends = new ArrayList<>();
     for (RunSpec run : board.runs()) {
@@ -85,7 +74,7 @@ public class Standings {
   /** How it stands, in a sentence. */
   public String sentence(PromiseOutlook outlook) {
     Promised promised = outlook.promised();
-    ZoneId zone = zone(promised);
+    ZoneId zone = promised.zone();
     String promise =
         promised.by().map(by -> clock(by, promised, zone) + " was promised").orElse("");
     String likely =

@@ -17,6 +17,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
@@ -50,7 +51,8 @@ class DangerTest {
 
   private Optional<AlertKind> at(int minutes, Standing standing, double chance) {
     Promised promised =
-        new Promised(FILED, LocalDate.of(2027, 3, 4), 1, List.of(), BEGIN, Optional.of(BY));
+        new Promised(
+            FILED, LocalDate.of(2027, 3, 4), 1, List.of(), BEGIN, Optional.of(BY), ZoneOffset.UTC);
     danger.look(
         List.of(
             new PromiseOutlook(

@@ -12,6 +12,7 @@ import dev.purser.service.board.Engine;
 import dev.purser.service.commitment.Commitments;
 import dev.purser.service.commitment.Standings;
 import dev.purser.wire.api.CommitmentViews;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.util.ArrayList;
@@ -70,7 +71,7 @@ public class CommitmentViewMaker {
         outlook.ifAnswered(),
         commitment.important(),
         commitments.restsOn(commitments.lineage(commitment)),
-        standings.zone(promised).getId());
+        promised.zone().getId());
   }
 
   /**
@@ -81,11 +82,10 @@ public class CommitmentViewMaker {
   public CommitmentViews.CommitmentDetail detail(PromiseOutlook outlook, boolean helps) {
     Promised promised = outlook.promised();
     List<UsualEnds.Kept> earlier = commitments.earlier(promised.commitment());
-    boolean onBoard = engine.look(board -> isOn(board.runs(), promised));
     List<CommitmentViews.LineageRun> lineage = new ArrayList<>();
     List<CommitmentViews.CauseView> why = new ArrayList<>();
     List<CommitmentViews.HelpView> found = new ArrayList<>();
-    if (onBoard) {
+    if (commitments.isOnBoard(outlook)) {
       Commitments.Insight insight = commitments.insight(outlook);
       Course course = insight.course();
       course.legs().values().stream()
@@ -102,7 +102,7 @@ public class CommitmentViewMaker {
     List<CommitmentViews.KeptView> record =
         earlier.stream()
             .skip(Math.max(0, earlier.size() - MOST_EARLIER))
-            .map(kept -> kept(kept, standings.zone(promised)))
+            .map(kept -> kept(kept, promised.zone()))
             .toList();
     return new CommitmentViews.CommitmentDetail(
         view(outlook, earlier),
@@ -111,10 +111,6 @@ public class CommitmentViewMaker {
         found,
         record,
         List.copyOf(commitments.lineage(promised.commitment()).cutOff()));
-  }
-
-  private static boolean isOn(List<RunSpec> runs, Promised promised) {
-    return runs.stream().anyMatch(run -> promised.ends().contains(run.run().reference()));
   }
 
   private static boolean isInDanger(PromiseOutlook outlook) {
@@ -184,8 +180,7 @@ public class CommitmentViewMaker {
     long minutes =
         done == null
             ? 0
-            : java.time.Duration.between(
-                    kept.promised().date().atStartOfDay(zone).toInstant(), done)
+            : Duration.between(kept.promised().date().atStartOfDay(zone).toInstant(), done)
                 .toMinutes();
     return new CommitmentViews.KeptView(
         kept.promised().date(),

@@ -11,7 +11,14 @@ import java.util.Optional;
 
 /** Something that needs a person: an alert that nobody has taken on, or how a run stands. */
 public record Need(
-    Kind kind, String reference, long run, String title, String text, String page, Instant since)
+    Kind kind,
+    String reference,
+    long run,
+    String title,
+    String text,
+    String page,
+    Instant since,
+    boolean important)
     implements Comparable<Need> {
   private static final double LIKELY = 0.5;
   private static final int MOST_PRESSING = AlertKind.FAILED.rank();
@@ -31,12 +38,23 @@ public record Need(
     }
   }
 
-  /** An open alert. */
-  public static Need of(AlertRow alert) {
+  /**
+   * An open alert.
+   *
+   * @param important whether it is urgent whatever its kind
+   */
+  public static Need of(AlertRow alert, boolean important) {
     Kind kind =
         AlertKind.of(alert.kind).map(Kind::of).orElse(new Kind(alert.kind, alert.kind, 100));
     return new Need(
-        kind, alert.reference, alert.run, alert.title, alert.text, alert.page(), alert.opened);
+        kind,
+        alert.reference,
+        alert.run,
+        alert.title,
+        alert.text,
+        alert.page(),
+        alert.opened,
+        important);
   }
 
   /** What a run needs, as it stands. */
@@ -62,7 +80,7 @@ public record Need(
   private static Need of(RunView run, Kind kind, String text) {
     String title = run.streamTitle() + ": " + run.title();
     String page = "/runs/" + run.id();
-    return new Need(kind, run.reference(), run.id(), title, text, page, run.since());
+    return new Need(kind, run.reference(), run.id(), title, text, page, run.since(), false);
   }
 
   /** Whether a run wants an answer. */
@@ -76,14 +94,18 @@ public record Need(
    * @param zone whose clock the text goes by
    */
   public Views.NeedView view(String zone) {
-    boolean urgent = kind.rank() <= MOST_PRESSING;
+    boolean urgent = important || kind.rank() <= MOST_PRESSING;
     return new Views.NeedView(
         reference, run, title, text, kind.word(), kind.title(), urgent, page, since, zone);
   }
 
+  private int pressing() {
+    return important ? Math.min(kind.rank(), MOST_PRESSING) : kind.rank();
+  }
+
   @Override
   public int compareTo(Need other) {
-    int rank = Integer.compare(kind.rank(), other.kind.rank());
+    int rank = Integer.compare(pressing(), other.pressing());
     return rank != 0 ? rank : since.compareTo(other.since);
   }
 }
