@@ -2,78 +2,19 @@ package dev.purser.client;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import com.sun.net.httpserver.HttpServer;
 import dev.purser.wire.api.ScheduleViews;
 import java.io.IOException;
-import java.io.PrintWriter;
-import java.io.StringWriter;
-import java.net.InetAddress;
-import java.net.InetSocketAddress;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
-import java.util.Map;
-import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.CopyOnWriteArrayList;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
-import picocli.CommandLine;
 
 /** What the commands about schedules ask, and how they print what they are told. */
-class ScheduleCommandsTest {
+class ScheduleCommandsTest extends PlayedService {
   private static final Instant AT = Instant.parse("2027-03-04T20:30:00Z");
   private static final LocalDate DATE = LocalDate.of(2027, 3, 4);
-
-  private final Map<String, Object> answers = new ConcurrentHashMap<>();
-  private final List<String> asked = new CopyOnWriteArrayList<>();
-  private final String home = System.getProperty("user.home");
-  private HttpServer server;
-  private @TempDir Path folder;
-
-  @BeforeEach
-  void open() throws IOException {
-    server = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 10);
-    server.createContext(
-        "/",
-        exchange -> {
-          String body =
-              new String(exchange.getRequestBody().readAllBytes(), StandardCharsets.UTF_8);
-          asked.add(exchange.getRequestURI() + " " + body);
-          Object answer = answers.get(exchange.getRequestURI().getPath());
-          byte[] bytes = Service.JSON.writeValueAsBytes(answer);
-          exchange.sendResponseHeaders(answer == null ? 404 : 200, bytes.length);
-          exchange.getResponseBody().write(bytes);
-          exchange.close();
-        });
-    server.start();
-    System.setProperty("user.home", folder.toString()); // where the login is looked for
-    new Service.Login("http://127.0.0.1:" + server.getAddress().getPort(), "secret").keep();
-  }
-
-  @AfterEach
-  void close() {
-    System.setProperty("user.home", home);
-    server.stop(0);
-  }
-
-  private String run(Object command, String... arguments) {
-    StringWriter out = new StringWriter();
-    CommandLine line = new CommandLine(command);
-    line.setOut(new PrintWriter(out, true));
-    line.setErr(new PrintWriter(out, true));
-    line.setExecutionExceptionHandler(
-        (e, failed, parsed) -> {
-          out.write(e.getMessage());
-          return 1;
-        });
-    line.execute(arguments);
-    return out.toString();
-  }
 
   private static ScheduleViews.StreamView stream(ScheduleViews.PauseView pause) {
     return new ScheduleViews.StreamView(
@@ -238,6 +179,7 @@ class ScheduleCommandsTest {
     String text = run(new ChangeCommands.PreviewCommand(), file.toString());
     assertThat(text)
         .contains("schedule.at: (nothing) → 06:00")
+        .contains("promise: filed rests on 3 jobs in 1 stream")
         .contains("runs from 2027-03-04 to 2028-04-06: 1 gained, 2 lost, 3 moved")
         .contains(
             "a/b  A: 1 gained, 2 lost, 3 moved; it is paused then, and none of this starts yet")

@@ -20,7 +20,6 @@ import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
-import java.util.concurrent.locks.ReentrantLock;
 import java.util.function.Function;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -62,13 +61,10 @@ public class Engine implements SmartLifecycle, Active {
   private static final long LONGEST_TURN_MILLIS = 120_000;
 
   private final Inbox<Asked<?>> inbox = new Inbox<>(MOST_ASKED, MOST_NEWS);
-  private final ReentrantLock boardLock = new ReentrantLock();
+  private final InForce inForce = new InForce();
 
   private final LastResort lastResort;
 
-  private volatile Board board = new Board();
-  private volatile Definitions definitions = Definitions.none();
-  private volatile long revision;
   private volatile boolean running;
   private volatile boolean active;
   private final Recorder recorder;
@@ -103,7 +99,7 @@ public class Engine implements SmartLifecycle, Active {
         Timer.builder("purser.engine.turn").publishPercentiles(0.5, 0.99).register(meters);
     this.writeTime =
         Timer.builder("purser.engine.write").publishPercentiles(0.5, 0.99).register(meters);
-    Gauge.builder("purser.board.runs", () -> board.size()).register(meters);
+    Gauge.builder("purser.board.runs", () -> inForce.board().size()).register(meters);
     Gauge.builder("purser.engine.inbox", inbox::size).register(meters);
     Gauge.builder("purser.engine.active", () -> active ? 1 : 0).register(meters);
     Gauge.builder("purser.engine.epoch", lease::epoch).register(meters);
@@ -178,29 +174,17 @@ public class Engine implements SmartLifecycle, Active {
    * @throws NotNow where the engine is busy with the board for too long
    */
   public <T> T look(Function<BoardView, T> question) {
-    try {
-      if (!boardLock.tryLock(Asked.LONGEST_ANSWER_MILLIS, TimeUnit.MILLISECONDS)) {
-        throw new NotNow("the service has too much to do to look at the board");
-      }
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-      throw new NotNow("interrupted while waiting for the board");
-    }
-    try {
-      return question.apply(board);
-    } finally {
-      boardLock.unlock();
-    }
+    return inForce.look(question);
   }
 
   /** The definitions in force. */
   public Definitions definitions() {
-    return definitions;
+    return inForce.definitions();
   }
 
   /** The revision of the definitions in force. */
   public long revision() {
-    return revision;
+    return inForce.revision();
   }
 
   /** Whether the engine decides and can write; or stands by, and could. */
@@ -289,21 +273,14 @@ public class Engine implements SmartLifecycle, Active {
     // Taken up at the time of the records: what fell due since is decided in the first turn, whose
     // instructions are recorded and let out like all others.
     fresh.apply(new BoardEvent.RunsRestored(found.lastEventAt(), found.runs()));
-    boardLock.lock();
-    try {
-      board = fresh;
-      definitions = found.definitions();
-      revision = found.revision();
-    } finally {
-      boardLock.unlock();
-    }
+    inForce.replace(fresh, found.definitions(), found.revision());
     inTurn.forEach(one -> one.takeUp(fresh, now));
     justTakenUp = true;
     lastTurn = now;
     LOG.info(
         "taken up {} runs at revision {} in {} ms",
         fresh.size(),
-        revision,
+        found.revision(),
         TimeUnit.NANOSECONDS.toMillis(System.nanoTime() - begun));
   }
 
@@ -398,7 +375,8 @@ public class Engine implements SmartLifecycle, Active {
   }
 
   private List<Asked<?>> nextBatch() throws InterruptedException {
-    long nap = Math.max(0, Math.min(board.nextWake() - clock.millis(), LONGEST_NAP_MILLIS));
+    long nap =
+        Math.max(0, Math.min(inForce.board().nextWake() - clock.millis(), LONGEST_NAP_MILLIS));
     return inbox.take(nap, BATCH);
   }
 
@@ -406,15 +384,16 @@ public class Engine implements SmartLifecycle, Active {
     lastTurn = clock.millis();
     boolean wasAway = lastTurn - lastLook > missedMillis;
     lastLook = lastTurn;
-    boolean isDue = board.nextWake() <= lastTurn;
+    boolean isDue = inForce.board().nextWake() <= lastTurn;
     if (batch.isEmpty() && !isDue && !justTakenUp) {
       return;
     }
-    Turn turn = new Turn(board, definitions, revision, records, lastTurn);
+    Turn turn =
+        new Turn(inForce.board(), inForce.definitions(), inForce.revision(), records, lastTurn);
     List<Asked<?>> carriedOut = new ArrayList<>();
     List<Runnable> answers = new ArrayList<>();
     boolean isWhole;
-    boardLock.lock();
+    inForce.hold();
     try {
       aside.hold(turn);
       if (wasAway) {
@@ -432,10 +411,9 @@ public class Engine implements SmartLifecycle, Active {
         }
       }
       isWhole = complete(turn);
-      definitions = turn.definitions();
-      revision = turn.revision();
+      inForce.define(turn.definitions(), turn.revision());
     } finally {
-      boardLock.unlock();
+      inForce.letGo();
     }
     eventCount.increment(turn.applied().size());
     boolean recorded;

@@ -6,18 +6,11 @@ import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.when;
 
 import dev.purser.core.alert.AlertKind;
-import dev.purser.core.commitment.Promised;
-import dev.purser.core.definition.Commitment;
-import dev.purser.core.forecast.PromiseOutlook;
 import dev.purser.core.forecast.PromiseOutlook.Standing;
-import dev.purser.core.forecast.RunOutlook;
 import dev.purser.service.alert.AlertRow;
 import dev.purser.service.alert.Alerts;
 import java.time.Clock;
 import java.time.Duration;
-import java.time.Instant;
-import java.time.LocalDate;
-import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
@@ -26,49 +19,14 @@ import org.junit.jupiter.params.provider.CsvSource;
 
 /** Of which kind the alert of a promise is, and that it does not flutter. */
 class DangerTest {
-  private static final Instant BEGIN = Instant.parse("2027-03-04T20:00:00Z");
-  private static final Instant BY = Instant.parse("2027-03-04T22:00:00Z");
-  private static final Commitment FILED =
-      new Commitment(
-          "filed",
-          "Filed",
-          "",
-          "",
-          "",
-          List.of(),
-          "night/file",
-          new Commitment.Within(Duration.ofHours(2)),
-          Optional.empty(),
-          "",
-          List.of(),
-          List.of(),
-          Optional.empty(),
-          false,
-          0.4);
-
   private final Alerts alerts = mock(Alerts.class);
   private final Danger danger = new Danger(alerts, Clock.systemUTC());
 
   private Optional<AlertKind> at(int minutes, Standing standing, double chance) {
-    Promised promised =
-        new Promised(
-            FILED, LocalDate.of(2027, 3, 4), 1, List.of(), BEGIN, Optional.of(BY), ZoneOffset.UTC);
     danger.look(
         List.of(
-            new PromiseOutlook(
-                promised,
-                standing,
-                0,
-                0,
-                0,
-                1,
-                1,
-                1,
-                chance,
-                0,
-                RunOutlook.HangsOn.NOTHING,
-                false)),
-        BEGIN.plus(Duration.ofMinutes(minutes)));
+            Foreseen.of(Foreseen.promised("filed", Foreseen.DATE), standing, Foreseen.BY, chance)),
+        Foreseen.BEGIN.plus(Duration.ofMinutes(minutes)));
     return Optional.ofNullable(danger.current().orElseThrow().get("filed@2027-03-04"))
         .map(Danger.Now::kind);
   }

@@ -2,18 +2,21 @@ package dev.purser.service.run;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.purser.core.history.PastRun;
 import dev.purser.core.reading.SourceFile;
 import dev.purser.service.OnDatabase;
 import dev.purser.service.Settings;
 import dev.purser.service.action.Actions;
 import dev.purser.service.action.Start;
 import dev.purser.service.audit.AuditTrail;
+import dev.purser.service.history.PastRuns;
 import dev.purser.service.plan.PlanKeeper;
 import dev.purser.service.publish.Publisher;
 import io.micrometer.core.instrument.simple.SimpleMeterRegistry;
 import jakarta.persistence.EntityManager;
 import java.time.Clock;
 import java.time.Duration;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
@@ -34,6 +37,7 @@ class RetentionTest extends OnDatabase {
   @Autowired private Publisher publisher;
   @Autowired private Actions actions;
   @Autowired private PlanKeeper plan;
+  @Autowired private PastRuns known;
 
   private Retention retention(long keepRuns) {
     Settings with =
@@ -77,7 +81,9 @@ class RetentionTest extends OnDatabase {
       long run = start("past/a");
       String when = "utc_timestamp() - interval " + daysAgo[i] + " day";
       database.update(
-          "update run set state='succeeded', ended="
+          "update run set state='succeeded', started="
+              + when
+              + " - interval 5 minute, ended="
               + when
               + ", business_date=date("
               + when
@@ -156,5 +162,20 @@ class RetentionTest extends OnDatabase {
     database.update("update run set ended = '2000-01-01' where id = " + id);
     retention(0).letGo();
     assertThat(count(" from moment where run = " + id)).isZero();
+  }
+
+  @Test
+  void forecastsGoOnKnowingRunsThatAreGone() {
+    database.update("delete from past_run where stream = 'past/a'");
+    past(120, 3);
+    LocalDate gone = database.queryForObject("select min(business_date)" + MINE, LocalDate.class);
+    List<PastRun> before = known.of(gone);
+    assertThat(before).filteredOn(run -> run.stream().equals("past/a")).hasSize(1);
+    assertThat(known.take(before, false)).as("it is among the runs").isZero();
+    assertThat(count(" from past_run where stream = 'past/a'")).isZero();
+    retention(0).letGo();
+    assertThat(count(MINE)).isEqualTo(1);
+    assertThat(known.of(gone)).isEqualTo(before);
+    assertThat(known.take(before, false)).as("it is known").isZero();
   }
 }
