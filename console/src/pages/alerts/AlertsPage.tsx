@@ -117,6 +117,13 @@ function AlertRow({ alert, now, mayAct, onAct }: AlertRowProps) {
           </Link>
         </Typography>
         <Typography variant="body2">{alert.text}</Typography>
+        {alert.record
+          .filter((step) => step.kind !== alert.kind)
+          .map((step, index) => (
+            <Typography key={index} variant="body2" color="textSecondary">
+              {step.kindTitle} from {clock(step.at, now, false)}: {step.text}
+            </Typography>
+          ))}
         <Typography variant="body2" color="textSecondary">
           {alert.reference}
         </Typography>

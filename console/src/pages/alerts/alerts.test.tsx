@@ -23,6 +23,7 @@ function alert(id: number, more: Partial<Alert> = {}): Alert {
     acknowledgedBy: '',
     closedBecause: '',
     deliveries: [],
+    record: [],
     ...more,
   };
 }
@@ -73,6 +74,23 @@ describe('the page of alerts', () => {
     expect(screen.getByText('night-desk by mail: not yet, 3 tries').title).toBe('refused');
     expect(screen.getByText(/^night-desk by mail: told/)).toBeTruthy();
     expect(screen.getByText('nobody is to be told')).toBeTruthy();
+  });
+
+  test('says what an alert was before its kind changed', async () => {
+    const step = { at: '2027-03-04T04:10:00Z', what: 'opened', who: '' };
+    await drawn([
+      alert(1, {
+        kind: 'late',
+        kindTitle: 'Late',
+        text: 'it should have been filed by 06:00',
+        record: [
+          { ...step, kind: 'will-be-late', kindTitle: 'Will be late', text: 'likely at 06:20' },
+          { ...step, what: 'changed', kind: 'late', kindTitle: 'Late', text: 'it should' },
+        ],
+      }),
+    ]);
+    expect(screen.getByText(/^Will be late from .*: likely at 06:20$/)).toBeTruthy();
+    expect(screen.queryByText(/^Late from/)).toBeNull();
   });
 
   test('an alert is taken on, and then nobody else need be', async () => {

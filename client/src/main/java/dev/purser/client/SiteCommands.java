@@ -329,7 +329,12 @@ final class SiteCommands {
       name = "alerts",
       mixinStandardHelpOptions = true,
       description = "Alerts, newest first.",
-      footer = {"", "Example: purser alerts", "Example: purser alerts acknowledge 12"})
+      footer = {
+        "",
+        "Example: purser alerts",
+        "Example: purser alerts show 12",
+        "Example: purser alerts acknowledge 12"
+      })
   static final class Alerts implements Callable<Integer> {
     @CommandLine.Mixin private Output output;
 
@@ -353,7 +358,7 @@ final class SiteCommands {
               new Output.Column<>("kind", Views.AlertView::kind),
               new Output.Column<>("state", Views.AlertView::state),
               new Output.Column<>("opened", Views.AlertView::opened),
-              new Output.Column<>("run", Views.AlertView::reference),
+              new Output.Column<>("about", Views.AlertView::reference),
               new Output.Column<>("told", Alerts::told),
               new Output.Column<>("what", Views.AlertView::text)),
           "no alert is open");
@@ -363,6 +368,38 @@ final class SiteCommands {
     private static String told(Views.AlertView alert) {
       long reached = alert.deliveries().stream().filter(d -> d.state().equals("delivered")).count();
       return reached + "/" + alert.deliveries().size();
+    }
+
+    @CommandLine.Command(
+        name = "show",
+        mixinStandardHelpOptions = true,
+        description = "One alert: what it says, what has become of it, and whom it has reached.")
+    Integer show(
+        @CommandLine.Parameters(paramLabel = "ID", description = "The alert's id.") long id) {
+      Views.AlertView alert =
+          Service.loggedIn().get(Views.AlertView.class, "/alerts/" + id, Map.of());
+      output.one(alert, () -> print(alert));
+      return 0;
+    }
+
+    private void print(Views.AlertView alert) {
+      output.line(alert.title() + " (" + alert.reference() + ")");
+      output.line(alert.kindTitle() + ": " + alert.text());
+      output.line("");
+      for (Views.AlertStepView step : alert.record()) {
+        String who = step.who().isEmpty() ? "" : " by " + step.who();
+        String kind = step.what().matches("opened|changed") ? " as " + step.kind() : "";
+        String text = step.text().isEmpty() ? "" : ": " + step.text();
+        output.line("  " + output.at(step.at()) + "  " + step.what() + kind + who + text);
+      }
+      for (Views.DeliveryView one : alert.deliveries()) {
+        String when =
+            one.delivered() == null
+                ? "not told yet after " + one.tries() + " tries: " + one.lastError()
+                : "told at " + output.at(one.delivered());
+        output.line(
+            "  " + one.recipient() + " by " + one.channel() + " " + one.address() + ", " + when);
+      }
     }
 
     @CommandLine.Command(

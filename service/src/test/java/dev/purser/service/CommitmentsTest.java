@@ -14,6 +14,7 @@ import dev.purser.core.run.Action;
 import dev.purser.service.action.Actions;
 import dev.purser.service.action.OnRuns;
 import dev.purser.service.alert.AlertRow;
+import dev.purser.service.alert.AlertStepRow;
 import dev.purser.service.alert.Alerts;
 import dev.purser.service.api.view.CommitmentViewMaker;
 import dev.purser.service.audit.AuditTrail;
@@ -60,7 +61,17 @@ class CommitmentsTest extends OnDatabase {
 
   private void publish(String text) {
     List<SourceFile> files =
-        List.of(new SourceFile("host.yaml", "host: pier\n"), new SourceFile("test.yaml", text));
+        List.of(
+            new SourceFile(
+                "host.yaml",
+                """
+                host: pier
+                ---
+                recipient: desk
+                mail: desk@brannoch.example
+                receives: [stalled]
+                """),
+            new SourceFile("test.yaml", text));
     Publisher.Outcome outcome = publisher.publish(files, Optional.empty(), IDA, "test");
     assertThat(outcome.sound()).as(outcome.problems().toString()).isTrue();
   }
@@ -138,7 +149,7 @@ class CommitmentsTest extends OnDatabase {
   }
 
   private Optional<AlertRow> alert(AlertKind kind, String name) {
-    return alerts.openAbout(kind).stream()
+    return alerts.openAbout(java.util.Set.of(kind)).stream()
         .filter(one -> one.reference.equals(name + "@" + plan.today()))
         .findFirst();
   }
@@ -157,7 +168,7 @@ class CommitmentsTest extends OnDatabase {
   @Test
   void aPromiseIsWarnedOfTakenAsStalledAndTheWayOutIsShown() {
     past.take(history("warned/a", 30, 10), false);
-    publish("warned/a", "within: 21m");
+    publish("warned/a", "within: 21m\nalerts-to: [desk]");
     PromiseOutlook open = promise("warned-a");
     assertThat(open.promised().by()).contains(open.promised().begin().plus(Duration.ofMinutes(21)));
     CommitmentViews.CommitmentDetail detail = views.detail(open, true);
@@ -185,7 +196,16 @@ class CommitmentsTest extends OnDatabase {
         .until(() -> alert(AlertKind.STALLED, "warned-a").isPresent());
     assertThat(alert(AlertKind.STALLED, "warned-a").orElseThrow().text)
         .startsWith("nothing can move: \"File it\" is held by ida: not yet");
-    assertThat(alert(AlertKind.WILL_BE_LATE, "warned-a")).isEmpty();
+    assertThat(alert(AlertKind.WILL_BE_LATE, "warned-a")).as("one alert").isEmpty();
+    AlertRow one = alert(AlertKind.STALLED, "warned-a").orElseThrow();
+    List<AlertStepRow> record = alerts.steps(List.of(one.id)).get(one.id);
+    assertThat(record)
+        .extracting(step -> step.what + " " + step.kind)
+        .containsExactly("opened will-be-late", "changed stalled");
+    assertThat(alerts.deliveries(List.of(one.id)).get(one.id))
+        .as("who receives only this kind is told of the change only")
+        .singleElement()
+        .satisfies(delivery -> assertThat(delivery.step).isEqualTo(record.get(1).id));
     assertThat(views.detail(promise("warned-a"), true).helps())
         .anyMatch(help -> help.action().equals("release") && help.end() != null);
     actions.act(new OnRuns(List.of(file), Action.RELEASE, 0), IDA, "now");

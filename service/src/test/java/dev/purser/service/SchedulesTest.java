@@ -297,7 +297,7 @@ class SchedulesTest extends OnDatabase {
   }
 
   private List<AlertRow> about(String calendar) {
-    return alerts.openAbout(dev.purser.core.alert.AlertKind.CALENDAR).stream()
+    return alerts.openAbout(java.util.Set.of(dev.purser.core.alert.AlertKind.CALENDAR)).stream()
         .filter(alert -> alert.reference.equals("calendar " + calendar))
         .toList();
   }

@@ -54,8 +54,8 @@ class HostWatch implements SiteWatch {
   }
 
   @Override
-  public AlertKind kind() {
-    return AlertKind.HOST;
+  public Set<AlertKind> kinds() {
+    return Set.of(AlertKind.HOST);
   }
 
   @Override
@@ -118,7 +118,7 @@ class HostWatch implements SiteWatch {
                 : "; " + running + (running == 1 ? " run was" : " runs were") + " on it")
             + ". Is the host up, the agent started, and the network open from there to here?";
     return new SiteTrouble(
-        ABOUT + host, AlertSubject.HOST, title, text, placedOn(host, definitions));
+        AlertKind.HOST, ABOUT + host, AlertSubject.HOST, title, text, placedOn(host, definitions));
   }
 
   /** Streams with work for a host: their people want to know. */

@@ -1,6 +1,5 @@
 package dev.purser.service.alert;
 
-import dev.purser.core.alert.AlertKind;
 import dev.purser.core.alert.AlertSubject;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Recipient;
@@ -16,6 +15,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
+import org.hibernate.LockMode;
 import org.hibernate.SessionFactory;
 import org.hibernate.StatelessSession;
 import org.hibernate.Transaction;
@@ -86,25 +86,27 @@ public class AlertWriter {
     alert.acknowledgedBy = "";
     alert.closedBecause = "";
     session.insert(alert);
+    AlertStepRow step = AlertStepRow.of(alert, "opened", "", alert.text, at);
+    session.insert(step);
     for (String name : stream.map(AlertWriter::recipients).orElse(Set.of())) {
       definitions
           .recipient(name)
           .filter(recipient -> recipient.receives().contains(open.kind()))
-          .ifPresent(recipient -> send(alert, recipient, at, session));
+          .ifPresent(recipient -> send(step, recipient, at, session));
     }
   }
 
   /**
-   * Writes an alert about no run, for whoever gets the alerts of the streams that it matters to.
+   * Writes an alert about no run, for those whom it matters to.
    *
    * @param trouble what is wrong, and whom it matters to
    * @param at when it was found
    */
-  public void open(AlertKind kind, SiteTrouble trouble, Definitions definitions, Instant at) {
+  public void open(SiteTrouble trouble, Definitions definitions, Instant at) {
     try (StatelessSession session = sessions.openStatelessSession()) {
       Transaction transaction = session.beginTransaction();
       AlertRow alert = new AlertRow();
-      alert.kind = kind.word();
+      alert.kind = trouble.kind().word();
       alert.about = trouble.subject().word();
       alert.reference = trouble.reference();
       alert.stream = "";
@@ -114,13 +116,42 @@ public class AlertWriter {
       alert.acknowledgedBy = "";
       alert.closedBecause = "";
       session.insert(alert);
-      for (String name : trouble.recipients()) {
-        definitions
-            .recipient(name)
-            .filter(recipient -> recipient.receives().contains(kind))
-            .ifPresent(recipient -> send(alert, recipient, at, session));
+      tell(AlertStepRow.of(alert, "opened", "", alert.text, at), trouble, definitions, session);
+      transaction.commit();
+    }
+  }
+
+  /**
+   * Writes that an alert is of another kind now: whoever receives that kind is told anew. Whoever
+   * has taken it on, has taken it on.
+   *
+   * @return false where it was closed meanwhile
+   */
+  public boolean change(long id, SiteTrouble trouble, Definitions definitions, Instant at) {
+    try (StatelessSession session = sessions.openStatelessSession()) {
+      Transaction transaction = session.beginTransaction();
+      AlertRow alert = session.get(AlertRow.class, id, LockMode.PESSIMISTIC_WRITE);
+      boolean open = alert != null && alert.closed == null;
+      if (open) {
+        alert.kind = trouble.kind().word();
+        alert.title = Shorten.text(trouble.title(), 300);
+        alert.text = Shorten.text(trouble.text(), 2_000);
+        session.update(alert);
+        tell(AlertStepRow.of(alert, "changed", "", alert.text, at), trouble, definitions, session);
       }
       transaction.commit();
+      return open;
+    }
+  }
+
+  private static void tell(
+      AlertStepRow step, SiteTrouble trouble, Definitions definitions, StatelessSession session) {
+    session.insert(step);
+    for (String name : trouble.recipients()) {
+      definitions
+          .recipient(name)
+          .filter(recipient -> recipient.receives().contains(trouble.kind()))
+          .ifPresent(recipient -> send(step, recipient, step.at, session));
     }
   }
 
@@ -132,22 +163,23 @@ public class AlertWriter {
   }
 
   private static void send(
-      AlertRow alert, Recipient recipient, Instant at, StatelessSession session) {
-    recipient.mail().forEach(address -> send(alert, recipient, "mail", address, at, session));
+      AlertStepRow step, Recipient recipient, Instant at, StatelessSession session) {
+    recipient.mail().forEach(address -> send(step, recipient, "mail", address, at, session));
     if (!recipient.webhook().isEmpty()) {
-      send(alert, recipient, "webhook", recipient.webhook(), at, session);
+      send(step, recipient, "webhook", recipient.webhook(), at, session);
     }
   }
 
   private static void send(
-      AlertRow alert,
+      AlertStepRow step,
       Recipient recipient,
       String channel,
       String address,
       Instant at,
       StatelessSession session) {
     DeliveryRow delivery = new DeliveryRow();
-    delivery.alert = alert.id;
+    delivery.alert = step.alert;
+    delivery.step = step.id;
     delivery.recipient = recipient.name();
     delivery.channel = channel;
     delivery.address = address;
@@ -158,6 +190,16 @@ public class AlertWriter {
   }
 
   private static void close(Instruction.CloseAlert close, Instant at, StatelessSession session) {
+    session
+        .createMutationQuery(
+            "insert into AlertStepRow (alert, at, what, kind, who, text)"
+                + " select a.id, :at, 'closed', a.kind, '', :because from AlertRow a"
+                + " where a.run = :run and a.kind = :kind and a.closed is null")
+        .setParameter("at", at)
+        .setParameter("because", close.text())
+        .setParameter("run", close.run())
+        .setParameter("kind", close.kind().word())
+        .executeUpdate();
     session
         .createMutationQuery(
             "update AlertRow a set a.closed = :at, a.closedBecause = :because"

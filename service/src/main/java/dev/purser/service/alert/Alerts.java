@@ -3,6 +3,7 @@ package dev.purser.service.alert;
 import dev.purser.core.alert.AlertKind;
 import jakarta.persistence.EntityManager;
 import java.time.Instant;
+import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -36,13 +37,13 @@ public class Alerts {
         .getResultList();
   }
 
-  /** Open alerts of a kind that are not about runs. */
-  public List<AlertRow> openAbout(AlertKind kind) {
+  /** Open alerts of some kinds that are not about runs. */
+  public List<AlertRow> openAbout(Collection<AlertKind> kinds) {
     return rows.createQuery(
-            "from AlertRow a where a.closed is null and a.kind = :kind and a.about <> 'run' order"
+            "from AlertRow a where a.closed is null and a.kind in :kinds and a.about <> 'run' order"
                 + " by a.id",
             AlertRow.class)
-        .setParameter("kind", kind.word())
+        .setParameter("kinds", kinds.stream().map(AlertKind::word).toList())
         .getResultList();
   }
 
@@ -64,6 +65,20 @@ public class Alerts {
         .collect(Collectors.groupingBy(delivery -> delivery.alert));
   }
 
+  /** What has become of alerts, step by step, by alert. */
+  public Map<Long, List<AlertStepRow>> steps(List<Long> alerts) {
+    if (alerts.isEmpty()) {
+      return Map.of();
+    }
+    return rows
+        .createQuery(
+            "from AlertStepRow s where s.alert in :alerts order by s.id", AlertStepRow.class)
+        .setParameter("alerts", alerts)
+        .getResultList()
+        .stream()
+        .collect(Collectors.groupingBy(step -> step.alert));
+  }
+
   /**
    * Notes that somebody has taken an alert on.
    *
@@ -77,23 +92,26 @@ public class Alerts {
     }
     alert.acknowledged = at;
     alert.acknowledgedBy = who;
+    rows.persist(AlertStepRow.of(alert, "acknowledged", who, "", at));
     return true;
   }
 
   /**
-   * Closes an alert by hand.
+   * Closes an alert.
    *
+   * @param who by whom; empty where its reason is gone
    * @param because for people
    * @return false where it was closed before
    */
   @Transactional
-  public boolean close(long id, String because, Instant at) {
+  public boolean close(long id, String who, String because, Instant at) {
     AlertRow alert = rows.find(AlertRow.class, id);
     if (alert == null || alert.closed != null) {
       return false;
     }
     alert.closed = at;
     alert.closedBecause = because;
+    rows.persist(AlertStepRow.of(alert, "closed", who, because, at));
     return true;
   }
 

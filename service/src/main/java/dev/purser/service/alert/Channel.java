@@ -6,12 +6,12 @@ interface Channel {
   String name();
 
   /**
-   * Delivers one alert to one address.
+   * Delivers what is told of an alert to one address.
    *
    * @param deliveryId the same for every try, so that a receiver can tell a repeat
    * @throws DeliveryFailed where it did not arrive, as far as can be known
    */
-  void deliver(AlertRow alert, String address, String deliveryId) throws DeliveryFailed;
+  void deliver(Told told, String address, String deliveryId) throws DeliveryFailed;
 
   /** A delivery that did not succeed. */
   final class DeliveryFailed extends Exception {

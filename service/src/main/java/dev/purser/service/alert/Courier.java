@@ -122,10 +122,12 @@ class Courier implements SmartLifecycle {
 
   private void carry(DeliveryRow delivery) {
     try {
-      AlertRow alert = outbox.alert(delivery.alert);
       channels
           .get(delivery.channel)
-          .deliver(alert, delivery.address, "alert-" + alert.id + "-" + delivery.id);
+          .deliver(
+              outbox.told(delivery),
+              delivery.address,
+              "alert-" + delivery.alert + "-" + delivery.id);
       outbox.delivered(delivery.id, clock.instant());
       meters.counter("purser.alerts.delivered", "channel", delivery.channel).increment();
     } catch (Channel.DeliveryFailed | RuntimeException e) {

@@ -16,6 +16,10 @@ public class DeliveryRow {
   public Long id;
 
   public long alert;
+
+  /** The step of the alert that this tells of; none in deliveries from before there were any. */
+  public Long step;
+
   public String recipient;
   public String channel;
   public String address;

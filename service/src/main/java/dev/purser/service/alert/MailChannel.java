@@ -27,24 +27,25 @@ class MailChannel implements Channel {
   }
 
   @Override
-  public void deliver(AlertRow alert, String address, String deliveryId) throws DeliveryFailed {
+  public void deliver(Told told, String address, String deliveryId) throws DeliveryFailed {
     try {
       MimeMessage message = new Identified(sender.createMimeMessage(), deliveryId);
       MimeMessageHelper mail = new MimeMessageHelper(message, "UTF-8");
       mail.setFrom(settings.mailFrom());
       mail.setTo(address);
-      mail.setSubject("[" + alert.kind + "] " + alert.title);
-      mail.setText(text(alert));
+      mail.setSubject("[" + told.kind() + "] " + told.alert().title);
+      mail.setText(text(told));
       sender.send(message);
     } catch (MessagingException | MailException e) {
       throw new DeliveryFailed(String.valueOf(e.getMessage()), e);
     }
   }
 
-  private String text(AlertRow alert) {
+  private String text(Told told) {
+    AlertRow alert = told.alert();
     ZoneId zone = settings.zone();
-    String opened =
-        DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm:ss zzz").format(alert.opened.atZone(zone));
+    String since =
+        DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm:ss zzz").format(told.at().atZone(zone));
     return """
         %s
 
@@ -57,9 +58,9 @@ class MailChannel implements Channel {
         """
         .formatted(
             alert.title,
-            alert.text,
+            told.text(),
             alert.reference,
-            opened,
+            since,
             settings.consoleAddress(),
             alert.page(),
             alert.run == 0 ? "alerts" : "why '" + alert.reference + "'");

@@ -4,6 +4,7 @@ import dev.purser.core.problem.Shorten;
 import jakarta.persistence.EntityManager;
 import java.time.Instant;
 import java.util.List;
+import java.util.Optional;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -51,8 +52,10 @@ class Outbox {
   }
 
   @Transactional(readOnly = true)
-  AlertRow alert(long id) {
-    return rows.find(AlertRow.class, id);
+  Told told(DeliveryRow delivery) {
+    return Told.of(
+        rows.find(AlertRow.class, delivery.alert),
+        Optional.ofNullable(delivery.step).map(id -> rows.find(AlertStepRow.class, id)));
   }
 
   void delivered(long id, Instant at) {

@@ -1,5 +1,6 @@
 package dev.purser.service.alert;
 
+import dev.purser.core.alert.AlertKind;
 import dev.purser.core.alert.AlertSubject;
 import dev.purser.core.definition.Stream;
 import java.util.LinkedHashSet;
@@ -9,6 +10,7 @@ import java.util.Set;
 /**
  * Something that is wrong with the site now: a host, a file, a calendar, a promise.
  *
+ * @param kind the kind of its alert
  * @param reference what it is about, the same for as long as it lasts, such as {@code host depot}
  * @param subject what that is
  * @param title what people call it
@@ -16,7 +18,12 @@ import java.util.Set;
  * @param recipients names of those who are told, as far as they are defined
  */
 public record SiteTrouble(
-    String reference, AlertSubject subject, String title, String text, Set<String> recipients) {
+    AlertKind kind,
+    String reference,
+    AlertSubject subject,
+    String title,
+    String text,
+    Set<String> recipients) {
   /** Copies the set. */
   public SiteTrouble {
     recipients = Set.copyOf(recipients);
@@ -24,8 +31,13 @@ public record SiteTrouble(
 
   /** Something that matters to streams: whoever gets their alerts is told. */
   public SiteTrouble(
-      String reference, AlertSubject subject, String title, String text, List<Stream> streams) {
-    this(reference, subject, title, text, recipients(streams));
+      AlertKind kind,
+      String reference,
+      AlertSubject subject,
+      String title,
+      String text,
+      List<Stream> streams) {
+    this(kind, reference, subject, title, text, recipients(streams));
   }
 
   private static Set<String> recipients(List<Stream> streams) {

@@ -32,13 +32,13 @@ class WebhookChannel implements Channel {
   }
 
   @Override
-  public void deliver(AlertRow alert, String address, String deliveryId) throws DeliveryFailed {
+  public void deliver(Told told, String address, String deliveryId) throws DeliveryFailed {
     try {
       HttpRequest post =
           HttpRequest.newBuilder(URI.create(address))
               .timeout(LIMIT)
               .header("Content-Type", "application/cloudevents+json; charset=UTF-8")
-              .POST(HttpRequest.BodyPublishers.ofString(event(alert, deliveryId)))
+              .POST(HttpRequest.BodyPublishers.ofString(event(told, deliveryId)))
               .build();
       HttpResponse<Void> response = http.send(post, HttpResponse.BodyHandlers.discarding());
       if (response.statusCode() / 100 != 2) {
@@ -53,12 +53,13 @@ class WebhookChannel implements Channel {
     }
   }
 
-  private String event(AlertRow alert, String deliveryId) {
+  private String event(Told told, String deliveryId) {
+    AlertRow alert = told.alert();
     Map<String, Object> data = new LinkedHashMap<>();
     data.put("alert", alert.id);
-    data.put("kind", alert.kind);
+    data.put("kind", told.kind());
     data.put("title", alert.title);
-    data.put("text", alert.text);
+    data.put("text", told.text());
     data.put("reference", alert.reference);
     data.put("stream", alert.stream);
     data.put("console", settings.consoleAddress() + alert.page());
@@ -66,9 +67,9 @@ class WebhookChannel implements Channel {
     event.put("specversion", "1.0");
     event.put("id", deliveryId);
     event.put("source", settings.consoleAddress());
-    event.put("type", "dev.purser.alert." + alert.kind);
+    event.put("type", "dev.purser.alert." + told.kind());
     event.put("subject", alert.reference);
-    event.put("time", alert.opened.toString());
+    event.put("time", told.at().toString());
     event.put("datacontenttype", "application/json");
     event.put("data", data);
     return json.writeValueAsString(event);

@@ -3,6 +3,7 @@ package dev.purser.service.api;
 import dev.purser.core.alert.AlertKind;
 import dev.purser.core.problem.NotUnderstood;
 import dev.purser.service.alert.AlertRow;
+import dev.purser.service.alert.AlertStepRow;
 import dev.purser.service.alert.Alerts;
 import dev.purser.service.alert.DeliveryRow;
 import dev.purser.service.api.answer.Asking;
@@ -59,17 +60,35 @@ class AlertController {
     return views(alerts.list(closed, before, limit));
   }
 
+  /** One alert with all that has become of it. */
+  @GetMapping("/alerts/{id}")
+  Views.AlertView one(@PathVariable long id) {
+    return alerts
+        .byId(id)
+        .map(row -> views(List.of(row)).get(0))
+        .orElseThrow(() -> new Problems.NotFound("there is no alert " + id));
+  }
+
   private List<Views.AlertView> views(List<AlertRow> rows) {
     Map<Long, List<DeliveryRow>> deliveries =
         alerts.deliveries(rows.stream().map(row -> row.id).toList());
-    return rows.stream().map(row -> view(row, deliveries.getOrDefault(row.id, List.of()))).toList();
+    Map<Long, List<AlertStepRow>> steps = alerts.steps(rows.stream().map(row -> row.id).toList());
+    return rows.stream()
+        .map(
+            row ->
+                view(
+                    row,
+                    deliveries.getOrDefault(row.id, List.of()),
+                    steps.getOrDefault(row.id, List.of())))
+        .toList();
   }
 
-  private static Views.AlertView view(AlertRow row, List<DeliveryRow> deliveries) {
+  private static Views.AlertView view(
+      AlertRow row, List<DeliveryRow> deliveries, List<AlertStepRow> steps) {
     return new Views.AlertView(
         row.id,
         row.kind,
-        AlertKind.of(row.kind).map(AlertKind::title).orElse(row.kind),
+        kindTitle(row.kind),
         row.state(),
         row.reference,
         row.run,
@@ -93,7 +112,17 @@ class AlertController {
                         d.tries,
                         d.delivered,
                         d.lastError))
+            .toList(),
+        steps.stream()
+            .map(
+                one ->
+                    new Views.AlertStepView(
+                        one.at, one.what, one.kind, kindTitle(one.kind), one.who, one.text))
             .toList());
+  }
+
+  private static String kindTitle(String kind) {
+    return AlertKind.of(kind).map(AlertKind::title).orElse(kind);
   }
 
   /** Takes an alert on, or closes it. */
@@ -114,6 +143,7 @@ class AlertController {
           case "close" ->
               alerts.close(
                   id,
+                  who.getName(),
                   "closed by " + who.getName() + (reason.isBlank() ? "" : ": " + reason),
                   clock.instant());
           default ->

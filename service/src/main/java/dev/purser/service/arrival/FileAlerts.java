@@ -58,8 +58,8 @@ class FileAlerts implements SiteWatch {
   }
 
   @Override
-  public AlertKind kind() {
-    return AlertKind.FILE;
+  public Set<AlertKind> kinds() {
+    return Set.of(AlertKind.FILE);
   }
 
   @Override
@@ -74,6 +74,7 @@ class FileAlerts implements SiteWatch {
 
   private static SiteTrouble trouble(FileTrouble wrong, Definitions definitions) {
     return new SiteTrouble(
+        AlertKind.FILE,
         wrong.about(),
         wrong.subject(),
         wrong.watch().title(),

@@ -7,6 +7,7 @@ import dev.purser.service.alert.SiteTrouble;
 import dev.purser.service.alert.SiteWatch;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import org.springframework.stereotype.Component;
 
 /** Tells people of runs that are held because they cannot be put on record. */
@@ -19,8 +20,8 @@ class AsideWatch implements SiteWatch {
   }
 
   @Override
-  public AlertKind kind() {
-    return AlertKind.SERVICE;
+  public Set<AlertKind> kinds() {
+    return Set.of(AlertKind.SERVICE);
   }
 
   @Override
@@ -39,6 +40,7 @@ class AsideWatch implements SiteWatch {
   private SiteTrouble trouble(RunSpec run) {
     String stream = run.run().reference().stream();
     return new SiteTrouble(
+        AlertKind.SERVICE,
         run.run().reference().toString(),
         AlertSubject.SERVICE,
         run.run().job().title(),

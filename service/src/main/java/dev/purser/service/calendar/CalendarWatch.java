@@ -64,8 +64,8 @@ public class CalendarWatch implements SiteWatch {
   }
 
   @Override
-  public AlertKind kind() {
-    return AlertKind.CALENDAR;
+  public Set<AlertKind> kinds() {
+    return Set.of(AlertKind.CALENDAR);
   }
 
   @Override
@@ -91,7 +91,8 @@ public class CalendarWatch implements SiteWatch {
     List<Stream> streams = new ArrayList<>();
     paths.forEach(path -> definitions.stream(path).ifPresent(streams::add));
     String title = title(name, definitions.calendars());
-    return new SiteTrouble("calendar " + name, AlertSubject.CALENDAR, title, text, streams);
+    return new SiteTrouble(
+        AlertKind.CALENDAR, "calendar " + name, AlertSubject.CALENDAR, title, text, streams);
   }
 
   /** Worked out anew only when definitions have changed. */

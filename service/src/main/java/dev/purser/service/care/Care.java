@@ -201,7 +201,7 @@ public class Care {
   }
 
   private List<Finding> calendars() {
-    int open = alerts.openAbout(AlertKind.CALENDAR).size();
+    int open = alerts.openAbout(Set.of(AlertKind.CALENDAR)).size();
     return List.of(
         open == 0
             ? Finding.good("calendars", "all that are in use are known far enough")

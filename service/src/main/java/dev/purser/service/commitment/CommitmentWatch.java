@@ -10,43 +10,24 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import org.springframework.context.annotation.Bean;
-import org.springframework.context.annotation.Configuration;
+import org.springframework.stereotype.Component;
 
-/** The alerts of promises: one of each at the most, of the kind that holds now. */
+/**
+ * The alert of each promise that is in danger, stalled or missed: one, of the kind that holds now.
+ */
+@Component
 final class CommitmentWatch implements SiteWatch {
-  private final AlertKind kind;
   private final Danger danger;
   private final Standings standings;
 
-  private CommitmentWatch(AlertKind kind, Danger danger, Standings standings) {
-    this.kind = kind;
+  CommitmentWatch(Danger danger, Standings standings) {
     this.danger = danger;
     this.standings = standings;
   }
 
-  /** One watch for each kind that the alert of a promise may have. */
-  @Configuration
-  static class Watches {
-    @Bean
-    SiteWatch stalledCommitments(Danger danger, Standings standings) {
-      return new CommitmentWatch(AlertKind.STALLED, danger, standings);
-    }
-
-    @Bean
-    SiteWatch endangeredCommitments(Danger danger, Standings standings) {
-      return new CommitmentWatch(AlertKind.WILL_BE_LATE, danger, standings);
-    }
-
-    @Bean
-    SiteWatch lateCommitments(Danger danger, Standings standings) {
-      return new CommitmentWatch(AlertKind.LATE, danger, standings);
-    }
-  }
-
   @Override
-  public AlertKind kind() {
-    return kind;
+  public Set<AlertKind> kinds() {
+    return Set.of(AlertKind.STALLED, AlertKind.WILL_BE_LATE, AlertKind.LATE);
   }
 
   @Override
@@ -56,11 +37,11 @@ final class CommitmentWatch implements SiteWatch {
 
   private List<SiteTrouble> wrong(Map<String, Danger.Now> current) {
     return current.values().stream()
-        .filter(now -> now.kind() == kind)
         .map(
             now -> {
               Commitment commitment = now.outlook().promised().commitment();
               return new SiteTrouble(
+                  now.kind(),
                   now.outlook().promised().reference(),
                   AlertSubject.COMMITMENT,
                   commitment.title(),
@@ -90,10 +71,6 @@ final class CommitmentWatch implements SiteWatch {
 
   @Override
   public String because(String reference) {
-    return danger
-        .current()
-        .map(current -> current.get(reference))
-        .map(now -> "it is now: " + now.kind().title().toLowerCase(java.util.Locale.ROOT))
-        .orElse("it is kept, or in danger no more");
+    return "it is kept, or in danger no more";
   }
 }

@@ -55,7 +55,7 @@ class Danger {
   private void takeUp() {
     if (!taken) {
       alerts
-          .openAbout(AlertKind.WILL_BE_LATE)
+          .openAbout(Set.of(AlertKind.WILL_BE_LATE))
           .forEach(alert -> warned.put(alert.reference, Instant.MAX));
       taken = true;
     }

@@ -8,10 +8,12 @@ import dev.purser.service.alert.SiteWatch;
 import dev.purser.service.board.Engine;
 import dev.purser.service.live.Live;
 import java.time.Clock;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.scheduling.annotation.Scheduled;
@@ -53,7 +55,7 @@ public class SiteAlerts {
       try {
         look(watch);
       } catch (RuntimeException e) {
-        LOG.warn("cannot look after alerts of kind {}: {}", watch.kind().word(), e.toString());
+        LOG.warn("cannot look after alerts of kind {}: {}", watch.kinds(), e.toString());
       }
     }
   }
@@ -70,23 +72,26 @@ public class SiteAlerts {
   }
 
   private boolean bringInLine(SiteWatch watch, List<SiteTrouble> wrong) {
-    Map<String, SiteTrouble> missing = new LinkedHashMap<>();
-    wrong.forEach(one -> missing.put(one.reference(), one));
+    Map<String, SiteTrouble> troubles = new LinkedHashMap<>();
+    wrong.forEach(one -> troubles.put(one.reference(), one));
+    Set<String> told = new HashSet<>();
     boolean changed = false;
-    for (AlertRow alert : alerts.openAbout(watch.kind())) {
-      if (missing.remove(alert.reference) == null && !isWrong(alert.reference, wrong)) {
+    for (AlertRow alert : alerts.openAbout(watch.kinds())) {
+      SiteTrouble trouble = troubles.get(alert.reference);
+      if (trouble == null || !told.add(alert.reference)) {
         String because = watch.because(alert.reference);
-        changed |= alerts.close(alert.id, because, clock.instant());
+        changed |= alerts.close(alert.id, "", because, clock.instant());
+      } else if (!alert.kind.equals(trouble.kind().word())) {
+        changed |= writer.change(alert.id, trouble, engine.definitions(), clock.instant());
       }
     }
-    for (SiteTrouble trouble : missing.values()) {
-      writer.open(watch.kind(), trouble, engine.definitions(), clock.instant());
-      LOG.warn("{}: {}", trouble.reference(), trouble.text());
+    for (SiteTrouble trouble : troubles.values()) {
+      if (told.add(trouble.reference())) {
+        writer.open(trouble, engine.definitions(), clock.instant());
+        LOG.warn("{}: {}", trouble.reference(), trouble.text());
+        changed = true;
+      }
     }
-    return changed || !missing.isEmpty();
-  }
-
-  private static boolean isWrong(String reference, List<SiteTrouble> wrong) {
-    return wrong.stream().anyMatch(one -> one.reference().equals(reference));
+    return changed;
   }
 }

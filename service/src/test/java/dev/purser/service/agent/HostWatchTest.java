@@ -57,7 +57,7 @@ class HostWatchTest extends OnDatabase {
       };
 
   private List<AlertRow> open() {
-    return alerts.openAbout(AlertKind.HOST).stream()
+    return alerts.openAbout(java.util.Set.of(AlertKind.HOST)).stream()
         .filter(one -> one.reference.equals("host missed"))
         .toList();
   }

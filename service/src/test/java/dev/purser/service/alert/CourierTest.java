@@ -45,7 +45,7 @@ class CourierTest {
     Outbox.Receiver desk = new Outbox.Receiver("mail", "desk@brannoch.example");
     when(outbox.receivers(any(), anyInt())).thenReturn(List.of(desk)).thenReturn(List.of());
     when(outbox.due(eq(desk), any(), anyInt())).thenReturn(List.of(delivery));
-    when(outbox.alert(3)).thenReturn(alert);
+    when(outbox.told(delivery)).thenReturn(Told.of(alert, java.util.Optional.empty()));
     when(channel.name()).thenReturn("mail");
     return new Courier(
         outbox,

@@ -178,7 +178,19 @@ public final class Views {
       String acknowledgedBy,
       Instant closed,
       String closedBecause,
-      List<DeliveryView> deliveries) {}
+      List<DeliveryView> deliveries,
+      List<AlertStepView> record) {}
+
+  /**
+   * A step in the life of an alert.
+   *
+   * @param what {@code opened}, {@code changed}, {@code acknowledged} or {@code closed}
+   * @param kind the kind that it had from then on
+   * @param who by whom; empty where nobody did it
+   * @param text what it said from then on, or why it was closed
+   */
+  public record AlertStepView(
+      Instant at, String what, String kind, String kindTitle, String who, String text) {}
 
   /** How an alert reached, or did not reach, a recipient. */
   public record DeliveryView(
