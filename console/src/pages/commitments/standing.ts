@@ -20,6 +20,11 @@ export function lookOf(standing: string): StateName {
   return looks[standing] ?? 'planned';
 }
 
+/** Whether a person should look at it. */
+export function standsBadly(standing: string): boolean {
+  return ['late', 'stalled', 'will be late', 'in danger'].includes(standing);
+}
+
 /** The less calm, the earlier: what a page shows first of several. */
 const order = [
   'late',

@@ -283,23 +283,23 @@ function Line({ graph, now }: { graph: Graph; now: number }) {
   }
   return (
     <Timeline
-      streams={runs.map((run) => ({
-        stream: run.reference,
-        title: run.title,
-        department: run.department,
-        date: run.date,
-        number: run.number,
-        state: run.state,
-        stalled: false,
-        due: run.due,
-        started: run.started,
-        ended: run.ended,
-        expectedEnd: run.expectedEnd,
-        runs: [run],
-      }))}
+      streams={[
+        {
+          stream: graph.stream,
+          title: graph.title,
+          department: '',
+          date: graph.date,
+          number: graph.number,
+          state: graph.state,
+          stalled: graph.stalled,
+          runs,
+        },
+      ]}
+      date={graph.date}
       now={now}
       hours={0}
       isToday={runs.some((run) => !run.ended)}
+      flat
     />
   );
 }

@@ -1,4 +1,4 @@
-import { Box, Paper, Typography } from '@mui/material';
+import { Box, Paper, Stack, Typography } from '@mui/material';
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { useCallback, useMemo, useState } from 'react';
 import { Link } from 'react-router';
@@ -6,6 +6,7 @@ import type { Run } from '../../api/client';
 import { whereabouts } from '../../parts/whereabouts';
 import { StateIcon, stateName } from '../../parts/StateMark';
 import { axisTime, clock, span } from '../../parts/time';
+import { useMarks, type Deciding, type Marks } from './marks';
 import {
   barOf,
   place,
@@ -21,9 +22,13 @@ import {
 
 interface TimelineProps {
   streams: StreamDay[];
+  /** The business date whose promises are drawn. */
+  date: string;
   now: number;
   hours: number;
   isToday: boolean;
+  /** Whether each run has a row of its own, without its stream. */
+  flat?: boolean;
 }
 
 type Row = { stream: StreamRow; run?: Run };
@@ -32,24 +37,21 @@ const STREAM_HEIGHT = 42;
 const RUN_HEIGHT = 32;
 
 /** Streams across the full width, labels on their bars; each opens into its runs. */
-export function Timeline({ streams, now, hours, isToday }: TimelineProps) {
+export function Timeline({ streams, date, now, hours, isToday, flat }: TimelineProps) {
+  const marks = useMarks(date);
   const [open, setOpen] = useState<ReadonlySet<string>>(new Set());
   const minute = Math.floor(now / 60_000) * 60_000;
   const scale = useMemo(
-    () => zoomed(scaleOf(streams, minute), hours, minute),
-    [streams, hours, minute],
+    () => zoomed(scaleOf(streams, minute, flat, promisedIn(streams, marks)), hours, minute),
+    [streams, hours, minute, flat, marks],
   );
   const rows: Row[] = useMemo(
     () =>
-      rowsOf(streams).flatMap((stream) =>
-        open.has(stream.stream)
-          ? [
-              { stream },
-              ...stream.starts.flatMap((start) => start.runs.map((run) => ({ stream, run }))),
-            ]
-          : [{ stream }],
-      ),
-    [streams, open],
+      rowsOf(streams).flatMap((stream) => {
+        const runs = stream.starts.flatMap((start) => start.runs.map((run) => ({ stream, run })));
+        return flat ? runs : open.has(stream.stream) ? [{ stream }, ...runs] : [{ stream }];
+      }),
+    [streams, open, flat],
   );
   const [margin, setMargin] = useState(0);
   const list = useCallback((node: HTMLElement | null) => {
@@ -74,6 +76,7 @@ export function Timeline({ streams, now, hours, isToday }: TimelineProps) {
   return (
     <Paper sx={{ overflow: 'clip' }}>
       <Axis scale={scale} now={now} isToday={isToday} />
+      {rows.some((row) => isMarked(row, marks)) && <Legend />}
       <Box ref={list} sx={{ position: 'relative', height: virtual.getTotalSize() }}>
         <Grid scale={scale} now={now} isToday={isToday} />
         {virtual.getVirtualItems().map((item) => {
@@ -91,6 +94,7 @@ export function Timeline({ streams, now, hours, isToday }: TimelineProps) {
               {row.run ? (
                 <RunBar
                   run={row.run}
+                  marks={marks}
                   several={row.stream.starts.length > 1}
                   scale={scale}
                   now={now}
@@ -98,6 +102,7 @@ export function Timeline({ streams, now, hours, isToday }: TimelineProps) {
               ) : (
                 <StreamBars
                   row={row.stream}
+                  marks={marks}
                   scale={scale}
                   now={now}
                   open={open.has(row.stream.stream)}
@@ -109,6 +114,59 @@ export function Timeline({ streams, now, hours, isToday }: TimelineProps) {
         })}
       </Box>
     </Paper>
+  );
+}
+
+function promisedIn(streams: StreamDay[], marks: Marks): number[] {
+  return streams.flatMap(marks.promisesOf).flatMap((one) => (one.by ? [Date.parse(one.by)] : []));
+}
+
+function isMarked(row: Row, marks: Marks): boolean {
+  const runs = row.run ? [row.run] : row.stream.starts.flatMap((start) => start.runs);
+  return (
+    runs.some((run) => !run.ended && (run.finishBy || (row.run && run.latestEnd))) ||
+    row.stream.starts.some((start) => marks.promisesOf(start).length > 0)
+  );
+}
+
+/** What the lines mean. */
+function Legend() {
+  const mark = (style: object, text: string) => (
+    <Stack component="span" direction="row" sx={{ alignItems: 'center', gap: 0.8 }}>
+      <Box component="span" aria-hidden sx={style} />
+      <Typography component="span" variant="body2" color="textSecondary">
+        {text}
+      </Typography>
+    </Stack>
+  );
+  return (
+    <Stack
+      direction="row"
+      sx={{
+        flexWrap: 'wrap',
+        columnGap: 3,
+        px: 2,
+        py: 0.6,
+        borderBottom: '1px solid',
+        borderColor: 'divider',
+      }}
+    >
+      {mark({ width: 3, height: 16, bgcolor: 'error.main' }, 'promised, or to finish by')}
+      {mark(
+        { width: 22, borderTop: '2px solid', borderColor: 'text.secondary' },
+        'nine times in ten done by then',
+      )}
+      {mark(
+        {
+          width: 18,
+          height: 12,
+          borderRadius: '4px',
+          border: '3px solid',
+          borderColor: 'secondary.main',
+        },
+        'decides when a promise is kept',
+      )}
+    </Stack>
   );
 }
 
@@ -205,10 +263,11 @@ interface BarProps {
   state: string;
   likely: boolean;
   height: number;
+  decides?: boolean;
 }
 
 /** A bar, at least wide enough to be seen. */
-function Bar({ from, to, scale, state, likely, height }: BarProps) {
+function Bar({ from, to, scale, state, likely, height, decides }: BarProps) {
   const left = Math.max(0, place(from, scale));
   const right = Math.min(100, place(to, scale));
   if (right < 0 || left > 100) {
@@ -226,11 +285,72 @@ function Bar({ from, to, scale, state, likely, height }: BarProps) {
           height: height - (height === STREAM_HEIGHT ? 12 : 10),
           borderRadius: '7px',
           background: likely ? 'transparent' : colours.fill,
-          border: `1.5px ${likely ? 'dashed' : 'solid'} ${colours.edge}`,
+          border: `${decides ? 3 : 1.5}px ${likely ? 'dashed' : 'solid'} ${
+            decides ? theme.palette.secondary.main : colours.edge
+          }`,
         };
       }}
     />
   );
+}
+
+/** A line across a row at the time by which something must be done. */
+function Deadline({ at, scale, title }: { at: string; scale: Scale; title: string }) {
+  const instant = Date.parse(at);
+  return isWithin(instant, scale) ? (
+    <Box
+      title={title}
+      sx={{
+        position: 'absolute',
+        insetBlock: 3,
+        left: `calc(${place(instant, scale)}% - 1.5px)`,
+        width: 3,
+        bgcolor: 'error.main',
+        zIndex: 3,
+      }}
+    />
+  ) : null;
+}
+
+function Promises({ of, scale, now }: { of: Deciding[]; scale: Scale; now: number }) {
+  return of
+    .filter((one) => one.by)
+    .map((one) => (
+      <Deadline
+        key={one.reference}
+        at={one.by as string}
+        scale={scale}
+        title={`${one.title} is promised by ${clock(one.by, now, false)}`}
+      />
+    ));
+}
+
+/** From the likely end to the one that holds nine times in ten. */
+function Range({ from, to, scale }: { from: number; to: string; scale: Scale }) {
+  const left = Math.max(0, place(from, scale));
+  const right = Math.min(100, place(Date.parse(to), scale));
+  return right > left ? (
+    <Box
+      aria-hidden
+      sx={{
+        position: 'absolute',
+        left: `${left}%`,
+        width: `${right - left}%`,
+        bottom: 4,
+        borderTop: '2px solid',
+        borderColor: 'text.secondary',
+        '&::after': {
+          content: '""',
+          position: 'absolute',
+          right: 0,
+          top: -9,
+          height: 9,
+          borderRight: '2px solid',
+          borderColor: 'text.secondary',
+        },
+      }}
+    />
+  ) : null;
 }
 
 /** The label of a row: on its bar, and on past its end where the bar is short. */
@@ -258,6 +378,7 @@ function Label({ at, children }: { at: number; children: React.ReactNode }) {
 
 interface StreamBarsProps {
   row: StreamRow;
+  marks: Marks;
   scale: Scale;
   now: number;
   open: boolean;
@@ -265,16 +386,18 @@ interface StreamBarsProps {
 }
 
 /** A stream with all its starts on one line; the words are those of the one that matters most. */
-function StreamBars({ row, scale, now, open, onToggle }: StreamBarsProps) {
+function StreamBars({ row, marks, scale, now, open, onToggle }: StreamBarsProps) {
   const main = row.main;
   const runs = row.starts.reduce((sum, start) => sum + start.runs.length, 0);
   const bar = streamBar(main, now);
+  const promises = row.starts.flatMap(marks.promisesOf);
+  const words = streamWords(main, now) + promiseWords(promises, marks.endangers(main), now);
   return (
     <Box
       component="button"
       onClick={onToggle}
       aria-expanded={open}
-      aria-label={`${main.title}, ${streamWords(main, now)}, ${counted(row.starts.length, 'start')}, ${counted(runs, 'run')}`}
+      aria-label={`${main.title}, ${words}, ${counted(row.starts.length, 'start')}, ${counted(runs, 'run')}`}
       sx={{
         all: 'unset',
         display: 'block',
@@ -297,8 +420,22 @@ function StreamBars({ row, scale, now, open, onToggle }: StreamBarsProps) {
           state={start.state}
           likely={start.state === 'planned'}
           height={STREAM_HEIGHT}
+          decides={marks.endangers(start).length > 0}
         />
       ))}
+      {row.starts.flatMap((start) =>
+        start.runs
+          .filter((run) => run.finishBy && !run.ended)
+          .map((run) => (
+            <Deadline
+              key={run.id}
+              at={run.finishBy as string}
+              scale={scale}
+              title={`${run.title} is to finish by ${clock(run.finishBy, now, false)}`}
+            />
+          )),
+      )}
+      <Promises of={promises} scale={scale} now={now} />
       <Label at={place(bar.from, scale)}>
         <Box
           component="span"
@@ -320,7 +457,7 @@ function StreamBars({ row, scale, now, open, onToggle }: StreamBarsProps) {
         )}
         <Typography component="span" variant="body2" color="textSecondary">
           {row.starts.length > 1 ? `${row.starts.length} starts; #${main.number} ` : ''}
-          {streamWords(main, now)}
+          {words}
         </Typography>
         <Typography component="span" variant="body2" color="textSecondary" aria-hidden>
           {open ? '▾' : '▸'}
@@ -328,6 +465,16 @@ function StreamBars({ row, scale, now, open, onToggle }: StreamBarsProps) {
       </Label>
     </Box>
   );
+}
+
+/** What of a stream is promised and how that stands; and what it keeps from being kept. */
+function promiseWords(promises: Deciding[], endangers: string[], now: number): string {
+  const titles = new Set(promises.map((one) => one.title));
+  const own = promises
+    .filter((one) => one.by)
+    .map((one) => `, promised ${clock(one.by, now, false)}: ${one.standing}`);
+  const others = endangers.filter((title) => !titles.has(title));
+  return own.slice(0, 1).join('') + (others.length > 0 ? `, decides on ${others.join(', ')}` : '');
 }
 
 function counted(many: number, what: string): string {
@@ -348,18 +495,21 @@ function streamWords(stream: StreamDay, now: number): string {
 
 interface RunBarProps {
   run: Run;
+  marks: Marks;
   several: boolean;
   scale: Scale;
   now: number;
 }
 
-function RunBar({ run, several, scale, now }: RunBarProps) {
+function RunBar({ run, marks, several, scale, now }: RunBarProps) {
   const bar = barOf(run, now);
+  const decides = marks.decidesOn(run);
+  const promises = marks.promisesAt(run);
   return (
     <Box
       component={Link}
       to={`/runs/${run.id}`}
-      title={run.sentence}
+      title={run.sentence + (decides.length > 0 ? ` It decides on: ${decides.join(', ')}.` : '')}
       sx={{
         display: 'block',
         position: 'relative',
@@ -371,7 +521,22 @@ function RunBar({ run, several, scale, now }: RunBarProps) {
         '&:focus-visible': { outline: '3px solid #c98a13', outlineOffset: -3 },
       }}
     >
-      <Bar {...bar} scale={scale} state={run.state} height={RUN_HEIGHT} />
+      <Bar
+        {...bar}
+        scale={scale}
+        state={run.state}
+        height={RUN_HEIGHT}
+        decides={decides.length > 0}
+      />
+      {run.latestEnd && !run.ended && <Range from={bar.to} to={run.latestEnd} scale={scale} />}
+      {run.finishBy && (
+        <Deadline
+          at={run.finishBy}
+          scale={scale}
+          title={`to finish by ${clock(run.finishBy, now, false)}`}
+        />
+      )}
+      <Promises of={promises} scale={scale} now={now} />
       <Label at={place(bar.from, scale)}>
         <Box
           component="span"
@@ -384,6 +549,7 @@ function RunBar({ run, several, scale, now }: RunBarProps) {
         </Typography>
         <Typography component="span" variant="body2" color="textSecondary">
           {runWords(run, now)}
+          {promiseWords(promises, [], now)}
         </Typography>
       </Label>
     </Box>

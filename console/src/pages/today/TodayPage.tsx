@@ -62,7 +62,13 @@ export function TodayPage({ today }: { today: string }) {
           text="Publish definitions, or choose another business date."
         />
       ) : (
-        <Timeline streams={day.data.streams} now={now} hours={hours} isToday={date === today} />
+        <Timeline
+          streams={day.data.streams}
+          date={date}
+          now={now}
+          hours={hours}
+          isToday={date === today}
+        />
       )}
     </Stack>
   );

@@ -57,6 +57,24 @@ describe('the scale of a day', () => {
   it('goes from full hour to full hour', () => {
     expect(scaleOf(streams, now)).toEqual({ from: at('02:00'), to: at('21:00') });
   });
+  it('close by, goes from five minutes to five minutes, with what must be done by then', () => {
+    const soon = [
+      {
+        runs: [
+          run({
+            expectedStart: '2027-03-04T20:31:00Z',
+            expectedEnd: '2027-03-04T20:33:00Z',
+            latestEnd: '2027-03-04T20:36:00Z',
+            finishBy: '2027-03-04T20:42:00Z',
+          }),
+        ],
+      },
+    ] as StreamDay[];
+    expect(scaleOf(soon, now, true)).toEqual({ from: at('20:30'), to: at('20:45') });
+    expect(scaleOf(streams, now, true)).toEqual({ from: at('02:00'), to: at('21:00') });
+    expect(ticks(scaleOf(soon, now, true))).toHaveLength(16);
+    expect(scaleOf(soon, now, true, [at('20:59')]).to).toBe(at('21:00'));
+  });
   it('is looked at round the present, and never beyond its ends', () => {
     const whole = scaleOf(streams, now);
     expect(zoomed(whole, 6, now)).toEqual({ from: at('10:00'), to: at('16:00') });

@@ -10,22 +10,34 @@ export interface Scale {
   to: number;
 }
 
-/** From the full hour before the first thing of the day to the full hour after the last. */
-export function scaleOf(streams: StreamDay[], now: number): Scale {
-  let from = Number.POSITIVE_INFINITY;
-  let to = Number.NEGATIVE_INFINITY;
+/**
+ * From the full hour before the first thing of the day to the full hour after the last, three hours
+ * at least; close by, from five minutes to five minutes. Further times are on
+ * it too.
+ */
+export function scaleOf(
+  streams: StreamDay[],
+  now: number,
+  close = false,
+  further: number[] = [],
+): Scale {
+  let from = Math.min(Number.POSITIVE_INFINITY, ...further);
+  let to = Math.max(Number.NEGATIVE_INFINITY, ...further);
   for (const stream of streams) {
     for (const run of stream.runs) {
       const bar = barOf(run, now);
       from = Math.min(from, bar.from);
-      to = Math.max(to, bar.to);
+      const more = run.ended ? [] : [run.finishBy, close ? run.latestEnd : undefined];
+      to = Math.max(to, bar.to, ...more.flatMap((one) => (one ? [Date.parse(one)] : [])));
     }
   }
   if (from > to) {
     return { from: now - 4 * HOUR, to: now + 4 * HOUR };
   }
-  const wide = { from: Math.floor(from / HOUR) * HOUR, to: Math.ceil(to / HOUR) * HOUR };
-  return wide.to - wide.from < 3 * HOUR ? { from: wide.from, to: wide.from + 3 * HOUR } : wide;
+  const unit = close && to - from < 3 * HOUR ? HOUR / 12 : HOUR;
+  const least = close ? unit : 3 * HOUR;
+  const wide = { from: Math.floor(from / unit) * unit, to: Math.ceil(to / unit) * unit };
+  return { from: wide.from, to: Math.max(wide.to, wide.from + least) };
 }
 
 /** A part of the day that is looked at: so many hours round the present, or all of it. */
@@ -45,7 +57,7 @@ export function place(instant: number, scale: Scale): number {
 
 /** The ticks of a scale: so many hours apart that at most 16 are drawn. */
 export function ticks(scale: Scale): number[] {
-  const steps = [0.25, 0.5, 1, 2, 3, 6, 12, 24].map((hours) => hours * HOUR);
+  const steps = [1 / 60, 1 / 12, 0.25, 0.5, 1, 2, 3, 6, 12, 24].map((hours) => hours * HOUR);
   const step = steps.find((one) => (scale.to - scale.from) / one <= 16) ?? 24 * HOUR;
   const found: number[] = [];
   for (let tick = Math.ceil(scale.from / step) * step; tick <= scale.to; tick += step) {

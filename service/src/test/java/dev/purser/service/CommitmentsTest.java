@@ -181,6 +181,14 @@ class CommitmentsTest extends OnDatabase {
             Duration.between(detail.commitment().usual(), detail.lineage().get(1).end()).toMillis()
                 / 60_000.0,
             within(0.3));
+    assertThat(commitments.deciding(plan.today()))
+        .filteredOn(one -> one.outlook().promised().commitment().name().equals("warned-a"))
+        .singleElement()
+        .satisfies(
+            one ->
+                assertThat(one.chain())
+                    .extracting(run -> run.run().reference().job())
+                    .containsExactly("load", "file"));
     await()
         .atMost(Duration.ofSeconds(30))
         .until(() -> alert(AlertKind.WILL_BE_LATE, "warned-a").isPresent());

@@ -47,6 +47,9 @@ public final class Course {
     this.played = played;
   }
 
+  /** A promise with the lineage that it rests on. */
+  public record Asked(Promised promised, Lineage lineage) {}
+
   /**
    * Finds the course of a promise.
    *
@@ -55,13 +58,36 @@ public final class Course {
    */
   public static Course of(
       Board board, Outcomes outcomes, Promised promised, Lineage lineage, long until) {
+    return of(board, outcomes, List.of(new Asked(promised, lineage)), until).get(0);
+  }
+
+  /**
+   * Finds the courses of several promises, in the same order, from one play of the day.
+   *
+   * @param board where it begins; it is not changed
+   * @param until epoch milliseconds at which the play ends
+   */
+  public static List<Course> of(Board board, Outcomes outcomes, List<Asked> promises, long until) {
     Rehearsal rehearsal = new Rehearsal(new Board(board), outcomes, new SplittableRandom(1));
     rehearsal.assumeActiveAttemptsGoOn();
     rehearsal.apply();
     rehearsal.play(until);
-    Course course = new Course(rehearsal.board());
-    course.find(board, rehearsal, promised, lineage);
-    return course;
+    Map<RunReference, Long> ids = byReference(rehearsal.board());
+    List<Course> courses = new ArrayList<>();
+    for (Asked asked : promises) {
+      Course course = new Course(rehearsal.board());
+      course.find(board, rehearsal, asked.promised(), asked.lineage(), ids);
+      courses.add(course);
+    }
+    return courses;
+  }
+
+  private static Map<RunReference, Long> byReference(BoardView board) {
+    Map<RunReference, Long> ids = new HashMap<>();
+    for (RunSpec run : board.runs()) {
+      ids.put(run.run().reference(), run.id());
+    }
+    return ids;
   }
 
   /** The runs of the lineage by id. */
@@ -74,8 +100,13 @@ public final class Course {
     return List.copyOf(chain);
   }
 
-  private void find(Board now, Rehearsal rehearsal, Promised promised, Lineage lineage) {
-    Set<Long> ids = upstream(played, promised, lineage);
+  private void find(
+      Board now,
+      Rehearsal rehearsal,
+      Promised promised,
+      Lineage lineage,
+      Map<RunReference, Long> byReference) {
+    Set<Long> ids = upstream(played, promised, lineage, byReference);
     for (long id : ids) {
       RunSpec run = played.run(id).orElseThrow();
       RunStatus then = played.status(id).orElseThrow();
@@ -94,13 +125,18 @@ public final class Course {
    * as far as that is in the lineage; steps are taken as the runs in them.
    */
   public static Set<Long> upstream(BoardView board, Promised promised, Lineage lineage) {
+    return upstream(board, promised, lineage, byReference(board));
+  }
+
+  private static Set<Long> upstream(
+      BoardView board, Promised promised, Lineage lineage, Map<RunReference, Long> byReference) {
     Set<Long> found = new LinkedHashSet<>();
     Set<Long> seen = new HashSet<>();
     Deque<Long> open = new ArrayDeque<>();
-    Set<RunReference> ends = new HashSet<>(promised.ends());
-    for (RunSpec run : board.runs()) {
-      if (ends.contains(run.run().reference())) {
-        open.add(run.id());
+    for (RunReference end : promised.ends()) {
+      Long id = byReference.get(end);
+      if (id != null) {
+        open.add(id);
       }
     }
     while (!open.isEmpty()) {

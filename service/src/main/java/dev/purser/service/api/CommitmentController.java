@@ -69,6 +69,18 @@ class CommitmentController {
   }
 
   /**
+   * The promises of a business date that are not kept yet, today's where none is said, each with
+   * the chain of runs that decides when it is.
+   */
+  @GetMapping("/deciding")
+  @Paged(by = "reference")
+  List<CommitmentViews.DecidingView> deciding(@RequestParam(required = false) LocalDate date) {
+    return commitments.deciding(date == null ? plan.today() : date).stream()
+        .map(views::view)
+        .toList();
+  }
+
+  /**
    * A commitment on a date: its lineage, the chain that decides, why it differs from the usual,
    * what would help, and its record.
    *

@@ -15,6 +15,7 @@ import dev.purser.core.history.PastRun;
 import dev.purser.core.learning.Learned;
 import dev.purser.core.learning.LearnedOutcomes;
 import dev.purser.core.learning.UsualEnds;
+import dev.purser.core.run.RunSpec;
 import dev.purser.service.board.Engine;
 import dev.purser.service.history.PastRuns;
 import dev.purser.service.outlook.OutlookKeeper;
@@ -43,6 +44,7 @@ public class Commitments {
   private final UsualEnding usual;
   private final PlanKeeper plan;
   private final Map<String, Earlier> earlier = new ConcurrentHashMap<>();
+  private volatile Chains chains;
 
   Commitments(
       Engine engine, OutlookKeeper outlooks, PastRuns past, UsualEnding usual, PlanKeeper plan) {
@@ -200,6 +202,55 @@ public class Commitments {
             : Causes.of(course, usualEnd.getAsLong(), outcomes::usualMillis);
     return new Insight(course, causes);
   }
+
+  /**
+   * A promise that is not kept yet, and the chain of runs that decides when it is.
+   *
+   * @param chain from the first run to the end run; empty where nobody can say
+   */
+  public record Deciding(PromiseOutlook outlook, List<RunSpec> chain) {}
+
+  /** What decides on the open promises of a date; worked out once for an outlook. */
+  public List<Deciding> deciding(LocalDate date) {
+    List<PromiseOutlook> all = outlooks.promises();
+    Chains known = chains;
+    if (known == null || known.of() != all) { // compared by identity: each outlook has a new list
+      known = new Chains(all, chains(all));
+      chains = known;
+    }
+    return known.found().stream()
+        .filter(one -> one.outlook().promised().date().equals(date))
+        .toList();
+  }
+
+  private List<Deciding> chains(List<PromiseOutlook> all) {
+    List<PromiseOutlook> open =
+        all.stream()
+            .filter(one -> one.standing() != PromiseOutlook.Standing.KEPT)
+            .filter(one -> one.standing() != PromiseOutlook.Standing.MISSED)
+            .toList();
+    if (open.isEmpty()) {
+      return List.of();
+    }
+    Board board = engine.look(Board::new);
+    List<Course> courses =
+        Course.of(
+            board,
+            outlooks.outcomes(board).typical(),
+            open.stream()
+                .map(PromiseOutlook::promised)
+                .map(one -> new Course.Asked(one, lineage(one.commitment())))
+                .toList(),
+            until(board));
+    List<Deciding> found = new ArrayList<>();
+    for (int i = 0; i < open.size(); i++) {
+      found.add(
+          new Deciding(open.get(i), courses.get(i).chain().stream().map(Course.Leg::run).toList()));
+    }
+    return found;
+  }
+
+  private record Chains(List<PromiseOutlook> of, List<Deciding> found) {}
 
   /** What would help a promise that is on the board, the most helpful first. */
   public List<Helps.Help> helps(PromiseOutlook outlook, Course course) {

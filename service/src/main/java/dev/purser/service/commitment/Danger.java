@@ -20,11 +20,14 @@ import org.springframework.stereotype.Component;
 /**
  * Of which kind the alert of each promise is now. A warning is given as soon as the chance of being
  * late reaches what the commitment says, and is taken back when it has been below half of that for
- * ten minutes: it does not flutter.
+ * ten minutes: it does not flutter. Nobody is warned of what does not begin for {@link #AHEAD}.
  */
 @Component
 class Danger {
   static final Duration CALM = Duration.ofMinutes(10);
+
+  /** How long before the work for a promise begins people are warned, at the most. */
+  static final Duration AHEAD = Duration.ofHours(12);
 
   private final Alerts alerts;
   private final Clock clock;
@@ -92,6 +95,9 @@ class Danger {
   private boolean isWarned(PromiseOutlook promise, String reference, Instant now) {
     double warnAt = promise.promised().commitment().warnAt();
     double chance = promise.canSayLate() ? promise.chanceLate() : 0;
+    if (promise.promised().begin().isAfter(now.plus(AHEAD))) {
+      return false;
+    }
     if (promise.canSayLate() && chance >= warnAt) {
       warned.put(reference, Instant.MAX);
       return true;

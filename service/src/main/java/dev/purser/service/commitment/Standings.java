@@ -10,6 +10,7 @@ import dev.purser.core.run.RunState;
 import dev.purser.core.run.RunStatus;
 import dev.purser.core.why.Why;
 import dev.purser.service.board.Engine;
+import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
@@ -33,9 +34,11 @@ public class Standings {
   private static final Duration SHORT = Duration.ofMinutes(15);
 
   private final Engine engine;
+  private final Clock now;
 
-  Standings(Engine engine) {
+  Standings(Engine engine, Clock now) {
     this.engine = engine;
+    this.now = now;
   }
 
   /** A word or two: kept, missed, late, stalled, will be kept, in danger, will be late, open. */
@@ -108,13 +111,16 @@ public class Standings {
     return promise.isEmpty() ? "" : "; " + promise;
   }
 
-  /** A time of day; with seconds for what is promised within minutes. */
-  private static String clock(Instant at, Promised promised, ZoneId zone) {
+  /**
+   * A time of day, with its date where that is not today's; with seconds for what takes minutes.
+   */
+  private String clock(Instant at, Promised promised, ZoneId zone) {
     ZonedDateTime local = at.atZone(zone);
     Instant by = promised.by().orElse(Instant.MAX);
     boolean minutes = promised.begin().plus(SHORT).isBefore(by);
     String time = (minutes ? HH_MM : HH_MM_SS).format(local);
-    return local.toLocalDate().equals(promised.date()) ? time : time + " on " + local.toLocalDate();
+    boolean today = local.toLocalDate().equals(now.instant().atZone(zone).toLocalDate());
+    return today ? time : time + " on " + local.toLocalDate();
   }
 
   /**

@@ -38,6 +38,8 @@ class DangerTest {
           """
           30  | OPEN    | 0.1 |
           30  | OPEN    | 0.4 | WILL_BE_LATE
+          -700 | OPEN   | 0.4 | WILL_BE_LATE
+          -721 | OPEN   | 0.9 |
           30  | STALLED | NaN | STALLED
           -30 | STALLED | NaN |
           130 | STALLED | NaN | LATE

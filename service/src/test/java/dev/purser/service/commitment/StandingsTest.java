@@ -6,12 +6,19 @@ import static org.mockito.Mockito.mock;
 import dev.purser.core.forecast.PromiseOutlook;
 import dev.purser.core.forecast.PromiseOutlook.Standing;
 import dev.purser.service.board.Engine;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 /** How a promise stands, for people who know no job names. */
 class StandingsTest {
-  private final Standings standings = new Standings(mock(Engine.class));
+  private static Standings standingsAt(Instant now) {
+    return new Standings(mock(Engine.class), Clock.fixed(now, ZoneOffset.UTC));
+  }
 
   @ParameterizedTest
   @CsvSource(
@@ -37,6 +44,17 @@ class StandingsTest {
             end == null ? null : Foreseen.at(end),
             chance);
     assertThat(Standings.word(outlook)).isEqualTo(word);
-    assertThat(standings.sentence(outlook)).isEqualTo(sentence);
+    assertThat(standingsAt(Foreseen.BEGIN).sentence(outlook)).isEqualTo(sentence);
+  }
+
+  @Test
+  void whatIsNotOfTodaySaysOfWhichDateItIs() {
+    PromiseOutlook outlook =
+        Foreseen.of(
+            Foreseen.promised("filed", Foreseen.DATE), Standing.OPEN, Foreseen.at("22:30"), 0.5);
+    assertThat(standingsAt(Foreseen.BEGIN.minus(Duration.ofDays(1))).sentence(outlook))
+        .isEqualTo(
+            "a chance of 50 % of being late: probably at 22:30 on 2027-03-04; 22:00 on 2027-03-04"
+                + " was promised");
   }
 }

@@ -61,6 +61,26 @@ public final class CommitmentViews {
       String zone) {}
 
   /**
+   * A promise that is not kept yet, and what decides when it is.
+   *
+   * @param reference of the promise, as in {@code night-manifest@2027-03-04}
+   * @param stream path of the end job's stream, or the end stream itself
+   * @param by when it is promised; null for none yet
+   * @param end when it is likely to be done; null where nobody can say
+   * @param chain references of the runs that decide, from the first to the end run
+   */
+  public record DecidingView(
+      String reference,
+      String title,
+      String stream,
+      String standing,
+      Instant by,
+      Instant end,
+      Instant latestEnd,
+      Double chanceLate,
+      List<String> chain) {}
+
+  /**
    * A run of a lineage.
    *
    * @param run its id; 0 for one that is not on record yet

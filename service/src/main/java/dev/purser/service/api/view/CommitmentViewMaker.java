@@ -42,6 +42,23 @@ public class CommitmentViewMaker {
     return view(outlook, commitments.earlier(outlook.promised().commitment()));
   }
 
+  /** What decides on a promise, as the API shows it. */
+  public CommitmentViews.DecidingView view(Commitments.Deciding deciding) {
+    PromiseOutlook outlook = deciding.outlook();
+    Promised promised = outlook.promised();
+    String end = promised.commitment().of();
+    return new CommitmentViews.DecidingView(
+        promised.reference(),
+        promised.commitment().title(),
+        engine.definitions().stream(end).isPresent() ? end : end.substring(0, end.lastIndexOf('/')),
+        Standings.word(outlook),
+        promised.by().orElse(null),
+        RunViews.instant(outlook.end()),
+        RunViews.instant(outlook.latestEnd()),
+        promised.by().isPresent() && outlook.canSayLate() ? outlook.chanceLate() : null,
+        deciding.chain().stream().map(run -> run.run().reference().toString()).toList());
+  }
+
   private CommitmentViews.CommitmentView view(
       PromiseOutlook outlook, List<UsualEnds.Kept> earlier) {
     Promised promised = outlook.promised();
