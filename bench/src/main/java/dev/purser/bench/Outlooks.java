@@ -1,0 +1,105 @@
+package dev.purser.bench;
+
+import dev.purser.core.board.Board;
+import dev.purser.core.check.DefinitionCheck;
+import dev.purser.core.commitment.Promised;
+import dev.purser.core.commitment.Promises;
+import dev.purser.core.definition.Definitions;
+import dev.purser.core.forecast.History;
+import dev.purser.core.forecast.Outlook;
+import dev.purser.core.history.PastRun;
+import dev.purser.core.learning.Learned;
+import dev.purser.core.learning.LearnedOutcomes;
+import dev.purser.core.plan.PlannedRun;
+import dev.purser.core.reading.SourceFile;
+import dev.purser.core.run.RunSpec;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.SplittableRandom;
+
+/**
+ * The outlook of a day of a hundred thousand runs, of which a fifth bear on commitments: how long
+ * it takes, and how many runs were played.
+ */
+final class Outlooks {
+  private static final int STREAMS = 10_000;
+  private static final int PROMISES = 1_540;
+  private static final int DAYS = 15;
+
+  private Outlooks() {}
+
+  /** Prints the figures. */
+  public static void main(String[] args) {
+    int streams = args.length > 0 ? Integer.parseInt(args[0]) : STREAMS;
+    Definitions definitions = definitions(streams, streams * PROMISES / STREAMS);
+    List<RunSpec> specs = World.specs(definitions);
+    Instant begin = specs.get(0).run().due();
+    for (RunSpec spec : specs) {
+      begin = spec.run().due().isBefore(begin) ? spec.run().due() : begin;
+    }
+    begin = begin.minusSeconds(60);
+    Board board = Outlook.boardOf(definitions, specs, begin);
+    List<PlannedRun> runs = specs.stream().map(RunSpec::run).toList();
+    List<Promised> promised = new Promises(definitions, Map.of()).of(World.DATE, runs);
+    LearnedOutcomes outcomes =
+        LearnedOutcomes.of(
+            Learned.of(definitions, past(specs), World.DATE),
+            History.NONE,
+            World.DATE,
+            List.of(),
+            begin.toEpochMilli(),
+            true);
+    long until = begin.plus(Duration.ofDays(2)).toEpochMilli();
+    for (int round = 0; round < Integer.getInteger("purser.rounds", 3); round++) {
+      long before = System.nanoTime();
+      Outlook.Result result = new Outlook(board, outcomes, 1).play(List.of(), promised, 2, until);
+      long millis = (System.nanoTime() - before) / 1_000_000;
+      System.out.printf(
+          "%d runs, %d promises: %d ms%n", result.runs().size(), result.promises().size(), millis);
+    }
+  }
+
+  private static Definitions definitions(int streams, int promises) {
+    Definitions world = World.definitions(streams);
+    StringBuilder yaml = new StringBuilder();
+    for (int s = 0; s < promises; s++) {
+      yaml.append(s == 0 ? "" : "---\n");
+      yaml.append("commitment: c").append(s).append("\nof: bench/s").append(s * 4).append("/j9\n");
+      yaml.append("within: 60m\n");
+    }
+    DefinitionCheck.Result result =
+        DefinitionCheck.check(
+            world, List.of(new SourceFile("promises", yaml.toString())), World.DATE.minusDays(1));
+    if (!result.isSound()) {
+      throw new IllegalStateException(result.problems().toString());
+    }
+    return result.definitions();
+  }
+
+  private static List<PastRun> past(List<RunSpec> specs) {
+    SplittableRandom random = new SplittableRandom(7);
+    List<PastRun> past = new ArrayList<>();
+    for (RunSpec spec : specs) {
+      for (int day = 1; day <= DAYS; day++) {
+        long start = spec.run().due().minus(Duration.ofDays(day)).toEpochMilli();
+        past.add(
+            new PastRun(
+                spec.run().reference().stream(),
+                spec.run().reference().job(),
+                World.DATE.minusDays(day),
+                1,
+                0,
+                start,
+                start + random.nextLong(60_000, 300_000),
+                PastRun.Outcome.SUCCEEDED,
+                0,
+                "quay-north",
+                1));
+      }
+    }
+    return past;
+  }
+}
