@@ -53,12 +53,26 @@ final class Outlooks {
             begin.toEpochMilli(),
             true);
     long until = begin.plus(Duration.ofDays(2)).toEpochMilli();
+    int threads = Integer.getInteger("purser.threads", Runtime.getRuntime().availableProcessors());
+    int all = Integer.getInteger("purser.samples", 40);
+    Outlook.Samples samples = new Outlook.Samples(all, 5 * all, threads);
     for (int round = 0; round < Integer.getInteger("purser.rounds", 3); round++) {
       long before = System.nanoTime();
-      Outlook.Result result = new Outlook(board, outcomes, 1).play(List.of(), promised, 2, until);
+      Outlook.Result result =
+          new Outlook(board, outcomes, 1).play(List.of(), promised, samples, until);
       long millis = (System.nanoTime() - before) / 1_000_000;
+      long often = result.runs().stream().filter(run -> run.samples() > samples.all()).count();
       System.out.printf(
-          "%d runs, %d promises: %d ms%n", result.runs().size(), result.promises().size(), millis);
+          "%d runs, %d promises, %d threads: %d ms; %d runs played %d times, the others %d; %.1f"
+              + " million in all%n",
+          result.runs().size(),
+          result.promises().size(),
+          threads,
+          millis,
+          often,
+          samples.bearing(),
+          samples.all(),
+          result.played() / 1e6);
     }
   }
 

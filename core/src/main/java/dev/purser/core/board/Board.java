@@ -1,12 +1,18 @@
 package dev.purser.core.board;
 
+import dev.purser.core.course.Bearing;
 import dev.purser.core.course.Course;
+import dev.purser.core.course.Scarcity;
 import dev.purser.core.event.BoardEvent;
 import dev.purser.core.event.Instruction;
 import dev.purser.core.rule.Intake;
 import dev.purser.core.rule.Rules;
 import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.Collection;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Set;
 
 /**
  * The engine. {@link #apply} takes what happened and returns what the outside must do; the same
@@ -63,6 +69,38 @@ public final class Board extends BoardView {
       rules.out().add(new Instruction.WakeAt(promisedWake));
     }
     return rules.out().take();
+  }
+
+  /**
+   * The runs that can make a difference to when some runs start and end, with those themselves.
+   *
+   * @param ends ids; those that are not on the board are left out
+   * @param scarcity what plays of this board have shown to be scarce
+   * @return ids
+   */
+  public Set<Long> bearingOn(Collection<Long> ends, Scarcity scarcity) {
+    BitSet indexes = new BitSet();
+    for (long id : ends) {
+      int run = course.find(id);
+      if (run >= 0) {
+        indexes.set(run);
+      }
+    }
+    Set<Long> ids = new HashSet<>();
+    Bearing.on(course, indexes, scarcity).stream().forEach(run -> ids.add(course.id(run)));
+    return ids;
+  }
+
+  /** Notes what has been scarce on this board, from its first event on. */
+  public void noteScarcity(Scarcity scarcity) {
+    scarcity.add(course);
+  }
+
+  /** A copy that knows only some runs. */
+  public Board only(Set<Long> ids) {
+    Board some = new Board(this);
+    some.rules.plan().keepOnly(run -> ids.contains(some.course.id(run)));
+    return some;
   }
 
   /** Applies events as one turn: takes them in, and decides what follows. */

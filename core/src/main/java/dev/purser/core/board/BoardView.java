@@ -140,6 +140,26 @@ public sealed class BoardView permits Board {
         runs.moves.get(run));
   }
 
+  /**
+   * How all runs stand, each by its place in {@link #runs}.
+   *
+   * @param states ordinals of {@link RunState}
+   * @param ended epoch milliseconds; 0 for not
+   * @param hosts numbers for {@link #hostName}
+   */
+  public record Stand(byte[] states, long[] ended, int[] hosts) {}
+
+  /** How all runs stand now; it stays as it is when the board goes on. */
+  public Stand stand() {
+    int count = runs.count();
+    return new Stand(runs.states.values(count), runs.ended.values(count), runs.hosts.values(count));
+  }
+
+  /** Where something is by a number of {@link Stand}, the same on all copies; empty for nowhere. */
+  public String hostName(int number) {
+    return course.hosts().where(number).word();
+  }
+
   /** The actions that make sense for a run now; none where it is not on the board. */
   public Set<Action> actions(long id) {
     int run = course.find(id);

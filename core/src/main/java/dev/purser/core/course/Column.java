@@ -22,6 +22,11 @@ public abstract class Column {
   public static final class Longs extends Column {
     private long[] values = {};
 
+    /** A copy of the values of the first so many runs. */
+    public long[] values(int count) {
+      return Arrays.copyOf(values, count);
+    }
+
     /** The value of a run. */
     public long get(int run) {
       return values[run];
@@ -51,6 +56,11 @@ public abstract class Column {
   /** Whole numbers that need four bytes, or marks. */
   public static final class Ints extends Column {
     private int[] values = {};
+
+    /** A copy of the values of the first so many runs. */
+    public int[] values(int count) {
+      return Arrays.copyOf(values, count);
+    }
 
     /** The value of a run. */
     public int get(int run) {
@@ -111,6 +121,11 @@ public abstract class Column {
   /** Whole numbers of -128 to 127. */
   public static final class Bytes extends Column {
     private byte[] values = {};
+
+    /** A copy of the values of the first so many runs. */
+    public byte[] values(int count) {
+      return Arrays.copyOf(values, count);
+    }
 
     /** The value of a run. */
     public int get(int run) {

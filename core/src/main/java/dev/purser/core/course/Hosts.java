@@ -44,6 +44,8 @@ public final class Hosts {
   private int[][] candidates;
   private int[][] placementsOf;
   private Line[] rooms;
+  private int[] peaks;
+  private boolean[] lacked;
 
   @SuppressWarnings({"unchecked", "rawtypes"})
   Hosts() {
@@ -60,6 +62,8 @@ public final class Hosts {
     lostAt = new long[4];
     candidates = new int[4][];
     rooms = new Line[4];
+    peaks = new int[4];
+    lacked = new boolean[4];
   }
 
   Hosts(Hosts other) {
@@ -76,6 +80,8 @@ public final class Hosts {
     candidates = other.candidates.clone();
     placementsOf = other.placementsOf;
     rooms = Line.copies(other.rooms, other.rooms.length);
+    peaks = other.peaks.clone();
+    lacked = other.lacked.clone();
   }
 
   // ---- names
@@ -92,6 +98,7 @@ public final class Hosts {
       up = Arrays.copyOf(up, length);
       load = Arrays.copyOf(load, length);
       lostAt = Arrays.copyOf(lostAt, length);
+      peaks = Arrays.copyOf(peaks, length);
     }
     return host;
   }
@@ -121,6 +128,7 @@ public final class Hosts {
     if (known >= candidates.length) {
       candidates = Arrays.copyOf(candidates, known * 2);
       rooms = Arrays.copyOf(rooms, known * 2);
+      lacked = Arrays.copyOf(lacked, known * 2);
     }
     placementsOf = candidates[known] == null ? null : placementsOf;
     return known;
@@ -352,6 +360,7 @@ public final class Hosts {
 
   void take(int host) {
     load[host]++;
+    peaks[host] = Math.max(peaks[host], load[host]);
   }
 
   /** Returns whether there is room now where there was none before. */
@@ -392,6 +401,26 @@ public final class Hosts {
       }
     }
     return all;
+  }
+
+  /** Somebody of a placement was ready and found no room. */
+  void lacked(int placement) {
+    lacked[placement] = true;
+  }
+
+  /** Whether there was always plenty of room for a placement: a fifth of each of its hosts. */
+  boolean wasPlenty(int placement) {
+    for (int host : candidates(placement)) {
+      if (atMost(host) > 0 && peaks[host] * 5L > atMost(host) * 4L) {
+        return false;
+      }
+    }
+    return !lacked[placement];
+  }
+
+  /** How many placements are known. */
+  int knownPlacements() {
+    return placements.size();
   }
 
   /** Forgets all runs: their indexes are about to change. */

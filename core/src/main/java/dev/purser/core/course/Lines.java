@@ -188,6 +188,7 @@ public final class Lines {
           course.units().lookers(needs[at]).remove(run, order);
         }
         course.units().line(needs[at]).add(run, order);
+        course.units().lacked(needs[at]);
         course.joined(needs[at]);
       } else if (isNew) {
         course.units().looks(needs[at], needs[at + 1]);
@@ -200,6 +201,7 @@ public final class Lines {
       line.remove(run, order);
     } else {
       line.add(run, order);
+      course.hosts().lacked(course.demands().placement(run));
     }
     runs.standing.set(run, READY | (room ? 0 : NO_ROOM));
   }
@@ -207,6 +209,10 @@ public final class Lines {
   /** A run that is ready cannot start before somebody acts, a host comes or units change. */
   public void standAside(int run) {
     leave(run);
+    int[] needs = course.demands().needs(run);
+    for (int at = 0; at < needs.length; at += 3) {
+      course.units().lacked(needs[at]);
+    }
     boolean forUnits = hasOpenHost(run) && needsOnlyMoreThanNow(run);
     asideForUnits += forUnits ? 1 : 0;
     runs.standing.set(run, ASIDE | (forUnits ? ASIDE_FOR_UNITS : 0));

@@ -29,6 +29,8 @@ public final class Units {
   private Line[] lookers;
   private int[] mostLooked;
   private int[][] holders;
+  private int[] peaks;
+  private boolean[] lacked;
 
   Units() {
     names = new Names<>();
@@ -41,6 +43,8 @@ public final class Units {
     lookers = new Line[8];
     mostLooked = new int[8];
     holders = new int[8][];
+    peaks = new int[8];
+    lacked = new boolean[8];
   }
 
   Units(Units other) {
@@ -53,6 +57,8 @@ public final class Units {
     lookers = Line.copies(other.lookers, other.lookers.length);
     mostLooked = other.mostLooked.clone();
     holders = other.holders.clone(); // each is replaced, never changed
+    peaks = other.peaks.clone();
+    lacked = other.lacked.clone();
   }
 
   // ---- names
@@ -90,6 +96,8 @@ public final class Units {
       lookers = Arrays.copyOf(lookers, length);
       mostLooked = Arrays.copyOf(mostLooked, length);
       holders = Arrays.copyOf(holders, length);
+      peaks = Arrays.copyOf(peaks, length);
+      lacked = Arrays.copyOf(lacked, length);
     }
     return what;
   }
@@ -204,6 +212,7 @@ public final class Units {
   void take(int run, int[] needs) {
     for (int at = 0; at < needs.length; at += 3) {
       taken[needs[at]] += needs[at + 1];
+      peaks[needs[at]] = Math.max(peaks[needs[at]], taken[needs[at]]);
       holders[needs[at]] = with(holders[needs[at]], run);
     }
   }
@@ -242,6 +251,27 @@ public final class Units {
   /** Runs that hold units, in the order of the plan. */
   public int[] holders(int what) {
     return what < 0 || holders[what] == null ? new int[0] : holders[what];
+  }
+
+  /** Somebody was ready and lacked units. */
+  void lacked(int what) {
+    lacked[what] = true;
+  }
+
+  /**
+   * Whether there were always plenty of a capacity: nobody ever lacked any, and a fifth was always
+   * left. Never where the number changes by itself, or of a job's own right to be at work.
+   */
+  boolean wasPlenty(int what) {
+    return defined[what] != null
+        && !changes(what)
+        && !lacked[what]
+        && peaks[what] * 5L <= units[what] * 4L;
+  }
+
+  /** How many capacities and jobs are known. */
+  int known() {
+    return names.size();
   }
 
   // ---- lines

@@ -1,5 +1,6 @@
 package dev.purser.core.forecast;
 
+import dev.purser.core.board.Board;
 import dev.purser.core.plan.RunReference;
 import dev.purser.core.run.RunSpec;
 import java.time.LocalDate;
@@ -22,11 +23,16 @@ final class Draws {
     this.sample = sample;
   }
 
-  /** The chance of an attempt of a run, or of something else about it. */
-  SplittableRandom of(RunSpec run, int what) {
+  /** A number that follows from what a run is, the same in all samples. */
+  static long thing(RunSpec run) {
     RunReference reference = run.run().reference();
     long name = 31L * reference.stream().hashCode() + reference.job().hashCode();
-    return of(mixed(name) + reference.date().toEpochDay() * 1_000_003L + reference.number(), what);
+    return mixed(name) + reference.date().toEpochDay() * 1_000_003L + reference.number();
+  }
+
+  /** What {@link #thing} says of all runs of a board, by their places in it. */
+  static long[] things(Board board) {
+    return board.runs().stream().mapToLong(Draws::thing).toArray();
   }
 
   /** The chance of the file of a watch for a business date. */
@@ -34,7 +40,13 @@ final class Draws {
     return of(mixed(watch.hashCode()) + date.toEpochDay(), 0);
   }
 
-  private SplittableRandom of(long thing, int what) {
+  /**
+   * The chance of an attempt of a run, or of something else about it.
+   *
+   * @param thing of {@link #thing}
+   * @param what the number of the attempt, or one of the constants here
+   */
+  SplittableRandom of(long thing, int what) {
     return new SplittableRandom(mixed(mixed(sample ^ mixed(thing)) + what));
   }
 

@@ -2,6 +2,7 @@ package dev.purser.core.forecast;
 
 import dev.purser.core.board.Board;
 import dev.purser.core.commitment.Promised;
+import dev.purser.core.course.Scarcity;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.HostDefinition;
 import dev.purser.core.event.BoardEvent;
@@ -13,11 +14,12 @@ import dev.purser.core.run.RunStatus;
 import dev.purser.core.why.Why;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.SplittableRandom;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.concurrent.atomic.AtomicReference;
 
 /** Plays copies of a board many times with drawn durations and gathers what came out. */
 public final class Outlook {
@@ -67,6 +69,21 @@ public final class Outlook {
   }
 
   /**
+   * How often is played.
+   *
+   * @param all everything, at least 1
+   * @param bearing what can make a difference to a promise of which it is uncertain whether it is
+   *     kept; not fewer
+   * @param threads how many samples are played at once, at least 1; the outcome is the same
+   */
+  public record Samples(int all, int bearing, int threads) {
+    /** Everything equally often, one sample at a time. */
+    public static Samples of(int all) {
+      return new Samples(all, all, 1);
+    }
+  }
+
+  /**
    * Plays.
    *
    * @param more further runs that are planned but not on the board yet
@@ -75,7 +92,12 @@ public final class Outlook {
    * @return an outlook for each run that was not ended at the beginning, in the board's order
    */
   public List<RunOutlook> play(List<RunSpec> more, int samples, long until) {
-    return play(more, List.of(), samples, until).runs();
+    return play(more, List.of(), Samples.of(samples), until).runs();
+  }
+
+  /** Plays everything equally often, and looks at promises as well. */
+  public Result play(List<RunSpec> more, List<Promised> promised, int samples, long until) {
+    return play(more, promised, Samples.of(samples), until);
   }
 
   /**
@@ -83,60 +105,215 @@ public final class Outlook {
    *
    * @param runs for each run that was not ended at the beginning, in the board's order
    * @param promises for each promise, in the order in which they were given
+   * @param played how many runs were played in all samples together
    */
-  public record Result(List<RunOutlook> runs, List<PromiseOutlook> promises) {}
+  public record Result(List<RunOutlook> runs, List<PromiseOutlook> promises, long played) {}
 
   /**
    * Plays, and looks at promises as well.
    *
    * @param promised those whose end runs are on the board, or among the further ones
    */
-  public Result play(List<RunSpec> more, List<Promised> promised, int samples, long until) {
+  public Result play(List<RunSpec> more, List<Promised> promised, Samples samples, long until) {
     Board start = new Board(board);
     if (!more.isEmpty()) {
       start.apply(new BoardEvent.RunsPlanned(start.now(), more));
     }
-    List<RunSpec> runs =
-        start.runs().stream()
-            .filter(run -> !start.status(run.id()).orElseThrow().state().isEnded())
-            .toList();
-    Map<Long, Gathered> gathered = new HashMap<>();
-    runs.forEach(run -> gathered.put(run.id(), new Gathered(samples)));
-    Map<RunReference, RunSpec> byReference = new HashMap<>();
-    if (!promised.isEmpty()) {
-      start.runs().forEach(run -> byReference.put(run.run().reference(), run));
-    }
-    List<PromiseGathered> kept =
+    return play(start, promised, samples, until);
+  }
+
+  /**
+   * Plays only what can make a difference to some promises, as far as earlier plays have shown what
+   * is scarce.
+   *
+   * @param samples all is played as often as it says of what bears on promises
+   * @return outlooks of the runs that bear on them, and of the promises
+   */
+  public Result playOnly(List<Promised> promised, Scarcity scarcity, Samples samples, long until) {
+    Map<RunReference, RunSpec> byReference = byReference(board);
+    Board some = board.only(board.bearingOn(ends(promised, byReference), scarcity));
+    Samples often = new Samples(samples.bearing(), samples.bearing(), samples.threads());
+    return play(some, promised, often, until);
+  }
+
+  private Result play(Board start, List<Promised> promised, Samples samples, long until) {
+    Map<RunReference, RunSpec> byReference = promised.isEmpty() ? Map.of() : byReference(start);
+    List<PromiseGathered> promises =
         promised.stream()
-            .map(one -> new PromiseGathered(start, byReference, one, samples))
+            .map(one -> new PromiseGathered(start, byReference, one, samples.bearing()))
             .toList();
-    SplittableRandom random = new SplittableRandom(seed);
-    for (int sample = 0; sample < samples; sample++) {
-      Rehearsal rehearsal = new Rehearsal(new Board(start), outcomes, random.split());
-      rehearsal.assumeActiveAttemptsGoOn();
-      rehearsal.apply();
-      rehearsal.play(until);
-      for (RunSpec run : runs) {
-        gathered.get(run.id()).add(rehearsal, run);
-      }
-      kept.forEach(one -> one.add(rehearsal));
+    Play play = new Play(until, samples.threads(), samples.bearing());
+    Played all = new Played(samples.all());
+    long open = start.runs().stream().filter(run -> isOpen(start, run)).count();
+    play.play(start, all, promises, 0, samples.all());
+    Board alone = withoutPeople(start, until, play.chanceOfAnother());
+    Board part = bearing(start, promises, byReference, play, samples);
+    Played more = new Played(samples.bearing() - samples.all());
+    long openPart = part.runs().stream().filter(run -> isOpen(part, run)).count();
+    if (part.size() > 0) {
+      List<PromiseGathered> some = promises.stream().filter(PromiseGathered::isUncertain).toList();
+      play.play(part, more, some, samples.all(), samples.bearing());
     }
-    Board alone = withoutPeople(start, until, random.split());
     List<RunOutlook> found = new ArrayList<>();
-    for (RunSpec run : runs) {
-      RunState now = start.state(run.id()).orElseThrow();
-      Gathered played = gathered.get(run.id());
-      long lapsed = lapsed(alone, run);
-      RunOutlook.HangsOn hangsOn =
-          lapsed > 0 ? RunOutlook.HangsOn.PERSON : hangsOn(alone, run.id());
-      if (lapsed > 0 && !played.mostlyEndBefore(lapsed)) {
-        played.forgetEnds();
-      }
-      found.add(played.outlook(run, now, hangsOn, start.now()));
-    }
     Map<Long, RunOutlook> byRun = new HashMap<>();
-    found.forEach(outlook -> byRun.put(outlook.run().id(), outlook));
-    return new Result(found, kept.stream().map(one -> one.outlook(byRun, start.now())).toList());
+    for (RunSpec run : start.runs()) {
+      if (isOpen(start, run)) {
+        RunGathered gathered = new RunGathered(start, run, samples.bearing());
+        gathered.add(all, start.indexOf(run.id()));
+        if (part.indexOf(run.id()) >= 0) {
+          gathered.add(more, part.indexOf(run.id()));
+        }
+        RunOutlook outlook = outlook(gathered, run, start, alone);
+        found.add(outlook);
+        byRun.put(run.id(), outlook);
+      }
+    }
+    return new Result(
+        found,
+        promises.stream().map(one -> one.outlook(byRun, start.now())).toList(),
+        open * samples.all() + openPart * more.samples());
+  }
+
+  private static boolean isOpen(Board board, RunSpec run) {
+    return !board.state(run.id()).orElseThrow().isEnded();
+  }
+
+  private static RunOutlook outlook(RunGathered gathered, RunSpec run, Board start, Board alone) {
+    long lapsed = lapsed(alone, run);
+    if (lapsed > 0) {
+      gathered.forgetEndsUnlessBefore(lapsed);
+    }
+    RunOutlook.HangsOn hangsOn = lapsed > 0 ? RunOutlook.HangsOn.PERSON : hangsOn(alone, run.id());
+    return gathered.outlook(start.state(run.id()).orElseThrow(), hangsOn, start.now());
+  }
+
+  /** What bears on promises of which it is uncertain whether they are kept; else nothing. */
+  private static Board bearing(
+      Board start,
+      List<PromiseGathered> promises,
+      Map<RunReference, RunSpec> byReference,
+      Play play,
+      Samples samples) {
+    List<Promised> uncertain =
+        promises.stream()
+            .filter(PromiseGathered::isUncertain)
+            .map(PromiseGathered::promised)
+            .toList();
+    boolean enough = samples.bearing() <= samples.all() || uncertain.isEmpty();
+    return enough
+        ? new Board()
+        : start.only(start.bearingOn(ends(uncertain, byReference), play.scarcity()));
+  }
+
+  private static Map<RunReference, RunSpec> byReference(Board board) {
+    Map<RunReference, RunSpec> runs = new HashMap<>();
+    board.runs().forEach(run -> runs.put(run.run().reference(), run));
+    return runs;
+  }
+
+  private static List<Long> ends(List<Promised> promised, Map<RunReference, RunSpec> byReference) {
+    List<Long> ends = new ArrayList<>();
+    for (Promised one : promised) {
+      for (RunReference end : one.ends()) {
+        RunSpec run = byReference.get(end);
+        if (run != null) {
+          ends.add(run.id());
+        }
+      }
+    }
+    return ends;
+  }
+
+  /** Samples, several at once; each has its own chance, whatever else is played. */
+  private final class Play {
+    private final long until;
+    private final int threads;
+    private final SplittableRandom[] chances;
+    private final SplittableRandom another;
+    private final Scarcity scarcity = new Scarcity();
+
+    Play(long until, int threads, int samples) {
+      this.until = until;
+      this.threads = threads;
+      SplittableRandom random = new SplittableRandom(seed);
+      chances = new SplittableRandom[samples];
+      for (int i = 0; i < samples; i++) {
+        chances[i] = random.split();
+      }
+      another = random.split();
+    }
+
+    SplittableRandom chanceOfAnother() {
+      return another;
+    }
+
+    /** What was scarce in any sample until now. */
+    Scarcity scarcity() {
+      return scarcity;
+    }
+
+    /**
+     * Plays samples from one number to before another.
+     *
+     * @param played takes in how they came out, the first in its first place
+     */
+    void play(Board start, Played played, List<PromiseGathered> promises, int from, int to) {
+      AtomicInteger next = new AtomicInteger(from);
+      long[] things = Draws.things(start);
+      Runnable some =
+          () -> {
+            Board own = copy(start);
+            for (int i = next.getAndIncrement(); i < to; i = next.getAndIncrement()) {
+              Rehearsal rehearsal = new Rehearsal(new Board(own), outcomes, chances[i]);
+              rehearsal.beOneOfMany(things);
+              rehearsal.assumeActiveAttemptsGoOn();
+              rehearsal.apply();
+              rehearsal.play(until);
+              played.add(rehearsal, i - from);
+              for (PromiseGathered promise : promises) {
+                promise.add(rehearsal, i);
+              }
+              rehearsal.board().noteScarcity(scarcity);
+            }
+          };
+      List<Thread> others = new ArrayList<>();
+      AtomicReference<Throwable> failure = new AtomicReference<>();
+      for (int i = 1; i < Math.min(threads, to - from); i++) {
+        Thread thread = new Thread(some, "outlook-" + i);
+        thread.setDaemon(true);
+        thread.setUncaughtExceptionHandler((any, thrown) -> failure.compareAndSet(null, thrown));
+        thread.start();
+        others.add(thread);
+      }
+      try {
+        some.run();
+      } finally {
+        others.forEach(Play::join);
+      }
+      if (failure.get() != null) {
+        throw new IllegalStateException("a sample failed", failure.get());
+      }
+    }
+
+    private Board copy(Board start) {
+      synchronized (start) { // a copy notes in the original that it is shared
+        return new Board(start);
+      }
+    }
+
+    private static void join(Thread thread) {
+      boolean interrupted = false;
+      while (thread.isAlive()) {
+        try {
+          thread.join();
+        } catch (InterruptedException e) {
+          interrupted = true;
+        }
+      }
+      if (interrupted) {
+        Thread.currentThread().interrupt();
+      }
+    }
   }
 
   /** How far all goes if nobody answers anything: what has not ended then hangs on something. */
@@ -167,111 +344,5 @@ public final class Outlook {
       return RunOutlook.HangsOn.NOTHING;
     }
     return why.hangsOnFilesAlone() ? RunOutlook.HangsOn.FILE : RunOutlook.HangsOn.PERSON;
-  }
-
-  /** What the samples say of one run. */
-  private static final class Gathered {
-    private final long[] starts;
-    private final long[] ends;
-    private final int[] states = new int[RunState.values().length];
-    private final Map<String, Integer> hosts = new HashMap<>();
-    private int started;
-    private int ended;
-    private int late;
-    private int samples;
-
-    Gathered(int samples) {
-      starts = new long[samples];
-      ends = new long[samples];
-    }
-
-    void add(Rehearsal rehearsal, RunSpec run) {
-      RunStatus status = rehearsal.board().status(run.id()).orElseThrow();
-      samples++;
-      states[status.state().ordinal()]++;
-      hosts.merge(status.where().word(), 1, Integer::sum);
-      long start = rehearsal.firstStart(run.id());
-      if (start > 0) {
-        starts[started++] = start;
-      }
-      if (status.ended() > 0) {
-        ends[ended++] = status.ended();
-      }
-      boolean done =
-          status.state() == RunState.SUCCEEDED
-              || status.state() == RunState.SKIPPED
-              || status.state() == RunState.CANCELLED;
-      boolean missed =
-          run.run()
-              .finishBy()
-              .filter(by -> !done || status.ended() > by.toEpochMilli())
-              .isPresent();
-      late += missed ? 1 : 0;
-    }
-
-    /** Whether most samples end it before a time. */
-    boolean mostlyEndBefore(long time) {
-      return Arrays.stream(ends).limit(ended).filter(end -> end < time).count() * 2 >= samples;
-    }
-
-    /** Nobody can say when it ends. */
-    void forgetEnds() {
-      ended = 0;
-    }
-
-    RunOutlook outlook(RunSpec run, RunState stands, RunOutlook.HangsOn hangsOn, long now) {
-      boolean hangs = hangsOn != RunOutlook.HangsOn.NOTHING;
-      if (hangs && ended * 2 < samples) {
-        Arrays.sort(starts, 0, started);
-        boolean missed = run.run().finishBy().filter(by -> by.toEpochMilli() < now).isPresent();
-        double chance = run.run().finishBy().isEmpty() ? 0 : missed ? 1 : Double.NaN;
-        return new RunOutlook(
-            run,
-            stands,
-            "",
-            at(starts, started, 0.5),
-            at(starts, started, 0.1),
-            at(starts, started, 0.9),
-            0,
-            0,
-            0,
-            chance,
-            0,
-            hangsOn,
-            false);
-      }
-      Arrays.sort(starts, 0, started);
-      Arrays.sort(ends, 0, ended);
-      int mostly = 0;
-      for (int i = 1; i < states.length; i++) {
-        mostly = states[i] > states[mostly] ? i : mostly;
-      }
-      String host =
-          hosts.entrySet().stream()
-              .max(
-                  Map.Entry.<String, Integer>comparingByValue()
-                      .thenComparing(Map.Entry.comparingByKey()))
-              .map(Map.Entry::getKey)
-              .orElse("");
-      return new RunOutlook(
-          run,
-          RunState.values()[mostly],
-          host,
-          at(starts, started, 0.5),
-          at(starts, started, 0.1),
-          at(starts, started, 0.9),
-          at(ends, ended, 0.5),
-          at(ends, ended, 0.1),
-          at(ends, ended, 0.9),
-          (double) late / samples,
-          (double) states[RunState.FAILED.ordinal()] / samples,
-          RunOutlook.HangsOn.NOTHING,
-          hangs);
-    }
-
-    /** The nearest-rank percentile; 0 where fewer than half of the samples have a value. */
-    private long at(long[] sorted, int length, double share) {
-      return length * 2 < samples ? 0 : Percentile.of(sorted, length, share);
-    }
   }
 }

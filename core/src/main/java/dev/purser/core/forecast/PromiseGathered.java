@@ -19,22 +19,25 @@ final class PromiseGathered {
   private final List<RunSpec> ends = new ArrayList<>();
   private final long[] starts;
   private final long[] done;
-  private int started;
-  private int ended;
-  private int failed;
-  private int late;
-  private int samples;
+  private final byte[] played;
+
+  /** One way to have been played in a sample: whether an end run failed. */
+  private static final byte WELL = 1;
+
+  private static final byte FAILED = 2;
 
   /**
    * Begins.
    *
    * @param runs the runs of the board, by reference
+   * @param samples how many there may be
    */
   PromiseGathered(Board board, Map<RunReference, RunSpec> runs, Promised promised, int samples) {
     this.promised = promised;
     this.board = board;
     this.starts = new long[samples];
     this.done = new long[samples];
+    this.played = new byte[samples];
     for (RunReference end : promised.ends()) {
       if (runs.containsKey(end)) {
         ends.add(runs.get(end));
@@ -42,26 +45,53 @@ final class PromiseGathered {
     }
   }
 
-  void add(Rehearsal rehearsal) {
-    samples++;
+  Promised promised() {
+    return promised;
+  }
+
+  /** Takes in a sample, which has a place of its own. */
+  void add(Rehearsal rehearsal, int sample) {
     long start = Long.MAX_VALUE;
+    boolean fails = false;
     for (RunSpec run : ends) {
       long first = rehearsal.firstStart(run.id());
       first = first > 0 ? first : rehearsal.board().status(run.id()).orElseThrow().started();
       start = first > 0 ? Math.min(start, first) : start;
+      fails |= rehearsal.board().state(run.id()).orElseThrow() == RunState.FAILED;
     }
-    if (start < Long.MAX_VALUE) {
-      starts[started++] = start;
+    starts[sample] = start < Long.MAX_VALUE ? start : 0;
+    done[sample] = end(rehearsal.board());
+    played[sample] = fails ? FAILED : WELL;
+  }
+
+  /**
+   * Whether more samples may say something else: not where it is over, nor where all ends lie
+   * farther from what is promised than twice their range.
+   */
+  boolean isUncertain() {
+    if (end(board) > 0 || promised.by().isEmpty()) {
+      return end(board) == 0;
     }
-    long end = end(rehearsal.board());
-    if (end > 0) {
-      done[ended++] = end;
+    long[] known = known(done);
+    if (known.length < samples()) {
+      return true;
     }
-    boolean fails =
-        ends.stream()
-            .anyMatch(run -> rehearsal.board().state(run.id()).orElseThrow() == RunState.FAILED);
-    failed += fails ? 1 : 0;
-    late += end == 0 || end > by() ? 1 : 0;
+    long first = known[0];
+    long last = known[known.length - 1];
+    long range = Math.max(1, last - first);
+    return last + 2 * range > by() && first - 2 * range < by();
+  }
+
+  private int samples() {
+    int n = 0;
+    for (byte one : played) {
+      n += one > 0 ? 1 : 0;
+    }
+    return n;
+  }
+
+  private static long[] known(long[] times) {
+    return Arrays.stream(times).filter(time -> time > 0).sorted().toArray();
   }
 
   private long by() {
@@ -83,8 +113,15 @@ final class PromiseGathered {
   }
 
   PromiseOutlook outlook(Map<Long, RunOutlook> runs, long now) {
-    Arrays.sort(starts, 0, started);
-    Arrays.sort(done, 0, ended);
+    int samples = samples();
+    long[] started = known(starts);
+    long[] ended = known(done);
+    int failed = 0;
+    int late = 0;
+    for (int i = 0; i < played.length; i++) {
+      failed += played[i] == FAILED ? 1 : 0;
+      late += played[i] > 0 && (done[i] == 0 || done[i] > by()) ? 1 : 0;
+    }
     long already = end(board);
     RunOutlook.HangsOn hangsOn = RunOutlook.HangsOn.NOTHING;
     boolean ifAnswered = false;
@@ -96,12 +133,12 @@ final class PromiseGathered {
         ifAnswered |= outlook.ifAnswered();
         anyEnd &= outlook.end() > 0;
       } else if (board.state(run.id()).filter(state -> state == RunState.FAILED).isPresent()) {
-        boolean mended = ended * 2 >= samples;
+        boolean mended = ended.length * 2 >= samples;
         ifAnswered |= mended;
         hangsOn = mended ? hangsOn : RunOutlook.HangsOn.PERSON;
       }
     }
-    boolean known = ended * 2 >= samples && anyEnd && hangsOn == RunOutlook.HangsOn.NOTHING;
+    boolean known = ended.length * 2 >= samples && anyEnd && hangsOn == RunOutlook.HangsOn.NOTHING;
     boolean past = already == 0 && by() < now;
     double chance = (double) late / Math.max(1, samples);
     if (hangsOn != RunOutlook.HangsOn.NOTHING) {
@@ -110,16 +147,17 @@ final class PromiseGathered {
     return new PromiseOutlook(
         promised,
         standing(already, past, hangsOn),
-        startAt(0.5),
-        startAt(0.1),
-        startAt(0.9),
-        known ? Percentile.of(done, ended, 0.5) : 0,
-        known ? Percentile.of(done, ended, 0.1) : 0,
-        known ? Percentile.of(done, ended, 0.9) : 0,
+        at(started, samples, 0.5),
+        at(started, samples, 0.1),
+        at(started, samples, 0.9),
+        known ? Percentile.of(ended, ended.length, 0.5) : 0,
+        known ? Percentile.of(ended, ended.length, 0.1) : 0,
+        known ? Percentile.of(ended, ended.length, 0.9) : 0,
         promised.by().isEmpty() ? 0 : chance,
         (double) failed / Math.max(1, samples),
         hangsOn,
-        ifAnswered);
+        ifAnswered,
+        samples);
   }
 
   private PromiseOutlook.Standing standing(long already, boolean past, RunOutlook.HangsOn hangsOn) {
@@ -132,7 +170,7 @@ final class PromiseGathered {
     return past ? PromiseOutlook.Standing.LATE : PromiseOutlook.Standing.OPEN;
   }
 
-  private long startAt(double share) {
-    return started * 2 < samples ? 0 : Percentile.of(starts, started, share);
+  private static long at(long[] sorted, int samples, double share) {
+    return sorted.length * 2 < samples ? 0 : Percentile.of(sorted, sorted.length, share);
   }
 }

@@ -18,6 +18,7 @@ import dev.purser.core.commitment.Promised;
  * @param chanceFailed share of the samples in which an end run fails, 0 to 1
  * @param hangsOn on what it hangs, so that it has no likely end
  * @param ifAnswered whether its times hold only if people do as they usually do
+ * @param samples how often it was played
  */
 public record PromiseOutlook(
     Promised promised,
@@ -31,7 +32,8 @@ public record PromiseOutlook(
     double chanceLate,
     double chanceFailed,
     RunOutlook.HangsOn hangsOn,
-    boolean ifAnswered) {
+    boolean ifAnswered,
+    int samples) {
 
   /** How a promise stands. */
   public enum Standing {

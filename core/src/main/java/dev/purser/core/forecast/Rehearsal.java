@@ -32,6 +32,8 @@ public final class Rehearsal {
   private long[] firstStart = {};
   private int[] firstTurn = {};
   private int turnBegan;
+  private boolean keepsRecord = true;
+  private long[] things;
   private final Set<Long> tooEarly = new TreeSet<>();
 
   /** Where it began: what should have happened before then and has not is not assumed to. */
@@ -54,6 +56,28 @@ public final class Rehearsal {
     this.begin = board.now();
   }
 
+  /**
+   * Keeps no record of events, and knows already what is drawn by: for one of many samples.
+   *
+   * @param known of {@link Draws#things}
+   */
+  void beOneOfMany(long[] known) {
+    keepsRecord = false;
+    things = known;
+  }
+
+  private SplittableRandom chance(RunSpec run, int what) {
+    int index = things == null ? -1 : board.indexOf(run.id());
+    return draws.of(index >= 0 ? things[index] : Draws.thing(run), what);
+  }
+
+  /**
+   * When the first attempt of each run began, by its place on the board; shorter where none did.
+   */
+  long[] firstStarts() {
+    return firstStart;
+  }
+
   /** Assumes that attempts that are out already go on, each for longer than it has until now. */
   public void assumeActiveAttemptsGoOn() {
     for (RunSpec run : board.runs()) {
@@ -64,7 +88,7 @@ public final class Rehearsal {
         firstStart[index] = began;
         Outcomes.Outcome outcome =
             outcomes.goingOn(
-                run, status.attempts(), board.now() - began, draws.of(run, status.attempts()));
+                run, status.attempts(), board.now() - began, chance(run, status.attempts()));
         long end = Math.max(began + outcome.millis(), board.now() + 1);
         if (status.state() == RunState.STARTING) {
           expect(
@@ -96,15 +120,21 @@ public final class Rehearsal {
   }
 
   private List<Instruction> take(BoardEvent event) {
-    events.add(event);
+    note(event);
     List<Instruction> given = board.apply(event);
     given.forEach(instruction -> instruction.accept(outside));
     return given;
   }
 
+  private void note(BoardEvent event) {
+    if (keepsRecord) {
+      events.add(event);
+    }
+  }
+
   private List<Instruction> endTurn() {
     BoardEvent end = new BoardEvent.TurnEnded(board.now());
-    events.add(end);
+    note(end);
     List<Instruction> given = board.apply(end);
     given.forEach(instruction -> instruction.accept(outside));
     turnBegan = events.size();
@@ -153,7 +183,10 @@ public final class Rehearsal {
     return board;
   }
 
-  /** Every event that was applied, in order: fed to a like board, they give the same again. */
+  /**
+   * Every event that was applied, in order, where a record is kept: fed to a like board, they give
+   * the same again.
+   */
   public List<BoardEvent> events() {
     return events;
   }
@@ -241,8 +274,7 @@ public final class Rehearsal {
   private void startAttempt(Instruction.StartAttempt start) {
     long at = board.now();
     RunSpec run = board.run(start.run()).orElseThrow();
-    Outcomes.Outcome outcome =
-        outcomes.attempt(run, start.attempt(), draws.of(run, start.attempt()));
+    Outcomes.Outcome outcome = outcomes.attempt(run, start.attempt(), chance(run, start.attempt()));
     expect(at, new BoardEvent.AttemptBegan(at, start.run(), start.attempt()));
     long end = at + outcome.millis();
     expect(end, ended(end, start.run(), start.attempt(), outcome));
@@ -261,7 +293,7 @@ public final class Rehearsal {
   private void expectRecovery(RunSpec run, RunStatus status) {
     long since = Math.min(status.since(), begin);
     outcomes
-        .recovery(run, begin - since, draws.of(run, Draws.RECOVERY))
+        .recovery(run, begin - since, chance(run, Draws.RECOVERY))
         .ifPresent(
             after -> {
               long at = Math.max(since + after, begin + 1);
@@ -334,7 +366,7 @@ public final class Rehearsal {
       long asked = board.status(run.id()).map(RunStatus::asked).orElse(0L);
       long since = asked > 0 ? Math.min(asked, board.now()) : board.now();
       outcomes
-          .approval(run, board.now() - since, draws.of(run, Draws.ANSWER))
+          .approval(run, board.now() - since, chance(run, Draws.ANSWER))
           .ifPresent(answer -> expectAnswer(run, since, answer));
     }
   }

@@ -23,6 +23,7 @@ import java.util.Locale;
  * @param hangsOn on what it hangs, so that it has no likely end
  * @param ifAnswered whether its times hold only if people answer, or have failures go on, as they
  *     usually do
+ * @param samples how often it was played
  */
 public record RunOutlook(
     RunSpec run,
@@ -37,7 +38,8 @@ public record RunOutlook(
     double chanceLate,
     double chanceFailed,
     HangsOn hangsOn,
-    boolean ifAnswered) {
+    boolean ifAnswered,
+    int samples) {
   /** On what a run hangs of which nobody can say when it comes. */
   public enum HangsOn {
     /** On nothing: it has likely times, or none for other reasons. */

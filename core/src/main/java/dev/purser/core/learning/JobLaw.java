@@ -5,6 +5,7 @@ import java.util.Arrays;
 import java.util.Map;
 import java.util.Optional;
 import java.util.SplittableRandom;
+import java.util.concurrent.ConcurrentHashMap;
 
 /**
  * How long one job takes, as its past says: the logarithm of a duration is a level, which may have
@@ -57,8 +58,9 @@ final class JobLaw {
     this.logs = logs;
     this.spreadOfOthers = spreadOfOthers;
     this.bits = Arrays.stream(dates).mapToInt(kinds::of).toArray();
-    this.weights = weights(dates.length);
-    this.chances = sums(weights);
+    Weights known = Weights.of(dates.length);
+    this.weights = known.each();
+    this.chances = known.sums();
     this.rests = new double[logs.length];
     this.effects = new double[kinds.size()];
     this.doubts = new double[kinds.size()];
@@ -154,20 +156,25 @@ final class JobLaw {
     return new JobLaw(kinds, dates, logs, spreadOfOthers);
   }
 
-  private static double[] weights(int n) {
-    double[] weights = new double[n];
-    for (int i = 0; i < n; i++) {
-      weights[i] = Math.pow(0.5, (n - 1 - i) / HALF_LIFE);
-    }
-    return weights;
-  }
+  /** How much each of so many runs weighs, and their sums: the same for all jobs, never changed. */
+  private record Weights(double[] each, double[] sums) {
+    private static final Map<Integer, Weights> KNOWN = new ConcurrentHashMap<>();
 
-  private static double[] sums(double[] weights) {
-    double[] sums = weights.clone();
-    for (int i = 1; i < sums.length; i++) {
-      sums[i] += sums[i - 1];
+    static Weights of(int runs) {
+      return KNOWN.computeIfAbsent(runs, Weights::make);
     }
-    return sums;
+
+    private static Weights make(int n) {
+      double[] weights = new double[n];
+      for (int i = 0; i < n; i++) {
+        weights[i] = Math.pow(0.5, (n - 1 - i) / HALF_LIFE);
+      }
+      double[] sums = weights.clone();
+      for (int i = 1; i < n; i++) {
+        sums[i] += sums[i - 1];
+      }
+      return new Weights(weights, sums);
+    }
   }
 
   /** The weighted mean of values, those far out drawn in. */
@@ -346,11 +353,13 @@ final class JobLaw {
    */
   double draw(double error, SplittableRandom random) {
     double at = random.nextDouble() * chances[chances.length - 1];
-    int found = Arrays.binarySearch(chances, at);
-    int place = Math.min(rests.length - 1, found < 0 ? -found - 1 : found);
-    double few = rests.length < ENOUGH ? own : rests[place];
-    double rest = rests.length < ENOUGH ? few * gauss(random) : rests[place];
+    double rest = rests.length < ENOUGH ? own * gauss(random) : rests[place(at)];
     return rest * 0.97 + 0.25 * own * gauss(random) + error * gauss(random);
+  }
+
+  private int place(double at) {
+    int found = Arrays.binarySearch(chances, at);
+    return Math.min(rests.length - 1, found < 0 ? -found - 1 : found);
   }
 
   /** A draw of the standard normal law. */

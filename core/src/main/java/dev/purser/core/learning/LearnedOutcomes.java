@@ -6,6 +6,7 @@ import dev.purser.core.forecast.Outcomes;
 import dev.purser.core.history.PastRun;
 import dev.purser.core.job.Retry;
 import dev.purser.core.plan.RunReference;
+import dev.purser.core.run.Ending;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.schedule.Durations;
 import java.time.LocalDate;
@@ -33,6 +34,26 @@ public final class LearnedOutcomes extends AsBefore {
   private final double otherDay;
   private final boolean attemptsAreSeen;
 
+  /** The same for all samples. */
+  private final KnownRuns<Known> known;
+
+  /**
+   * What is known of a run, worked out once for all samples.
+   *
+   * @param law null where nothing is known of its job
+   * @param middle the logarithm that is expected
+   */
+  private record Known(
+      JobLaw law,
+      double middle,
+      double error,
+      boolean ofToday,
+      Failures failures,
+      Durations.Range assumed,
+      Map<String, String> values,
+      Ending success,
+      Ending failure) {}
+
   private LearnedOutcomes(
       Learned learned,
       History history,
@@ -40,8 +61,10 @@ public final class LearnedOutcomes extends AsBefore {
       double[] days,
       double day,
       double otherDay,
-      boolean attemptsAreSeen) {
+      boolean attemptsAreSeen,
+      KnownRuns<Known> known) {
     super(history);
+    this.known = known;
     this.learned = learned;
     this.date = date;
     this.days = days;
@@ -83,7 +106,8 @@ public final class LearnedOutcomes extends AsBefore {
       }
     }
     double[] days = days(shown.today(), running);
-    return new LearnedOutcomes(learned, history, date, days, 0, 0, attemptsAreSeen);
+    return new LearnedOutcomes(
+        learned, history, date, days, 0, 0, attemptsAreSeen, new KnownRuns<>());
   }
 
   /** Draws of what today has in common, given that some jobs have run for so long already. */
@@ -188,7 +212,28 @@ public final class LearnedOutcomes extends AsBefore {
         days,
         days[random.nextInt(days.length)],
         learned.slowDays().spread() * JobLaw.gauss(random),
-        attemptsAreSeen);
+        attemptsAreSeen,
+        known);
+  }
+
+  private Known known(RunSpec run) {
+    return known.of(run, this::look);
+  }
+
+  private Known look(RunSpec run) {
+    RunReference reference = run.run().reference();
+    String path = reference.path();
+    JobLaw law = learned.law(path).orElse(null);
+    return new Known(
+        law,
+        law == null ? 0 : law.expected(reference.date()),
+        law == null ? 0 : law.error(reference.date()),
+        reference.date().equals(date),
+        learned.failures(path),
+        law == null ? learned.assumed(path) : null,
+        history().values().getOrDefault(path, Map.of()),
+        Outcomes.success(run),
+        Outcomes.failure(run));
   }
 
   @Override
@@ -198,7 +243,7 @@ public final class LearnedOutcomes extends AsBefore {
 
   @Override
   public Outcome goingOn(RunSpec run, int attempt, long elapsed, SplittableRandom random) {
-    Failures failures = learned.failures(run.run().reference().path());
+    Failures failures = known(run).failures();
     if (!attemptsAreSeen && failures.perAttempt() && elapsed > 0) {
       return wholeRun(run, elapsed, failures.chance(), random);
     }
@@ -224,42 +269,38 @@ public final class LearnedOutcomes extends AsBefore {
   }
 
   private Outcome outcome(RunSpec run, int attempt, long millis, SplittableRandom random) {
-    RunReference reference = run.run().reference();
-    String path = reference.path();
-    Failures failures = learned.failures(path);
+    Known known = known(run);
+    Failures failures = known.failures();
     boolean fails =
         failures.perAttempt()
             ? random.nextDouble() < failures.chance()
             : attempt > 1 || random.nextDouble() < failures.chance();
     int parts = failures.perAttempt() ? 1 : 1 + run.run().job().retry().times();
     return fails
-        ? new Outcome(Math.max(1, millis / parts), Outcomes.failure(run))
-        : new Outcome(
-            millis, Outcomes.success(run), history().values().getOrDefault(path, Map.of()));
+        ? new Outcome(Math.max(1, millis / parts), known.failure())
+        : new Outcome(millis, known.success(), known.values());
   }
 
   private long millis(RunSpec run, long elapsed, SplittableRandom random) {
-    RunReference reference = run.run().reference();
-    double slow = reference.date().equals(date) ? day : otherDay;
-    Optional<JobLaw> law = learned.law(reference.path());
-    if (law.isEmpty()) {
-      return assumed(reference.path(), elapsed, random);
+    Known known = known(run);
+    JobLaw law = known.law();
+    if (law == null) {
+      return assumed(known.assumed(), elapsed, random);
     }
-    double middle = law.get().expected(reference.date()) + slow;
-    double error = law.get().error(reference.date());
+    double middle = known.middle() + (known.ofToday() ? day : otherDay);
+    double error = known.error();
     double least = elapsed <= 0 ? Double.NEGATIVE_INFINITY : Math.log((double) elapsed);
-    double drawn = middle + law.get().draw(error, random);
+    double drawn = middle + law.draw(error, random);
     for (int tried = 0; tried < DRAWS_TRIED && drawn <= least; tried++) {
-      drawn = middle + law.get().draw(error, random);
+      drawn = middle + law.draw(error, random);
     }
     if (drawn <= least) {
-      drawn = least + 0.3 * law.get().own() * Math.abs(JobLaw.gauss(random)) + 0.01;
+      drawn = least + 0.3 * law.own() * Math.abs(JobLaw.gauss(random)) + 0.01;
     }
     return Math.max(1, (long) Math.exp(Math.min(drawn, 25)));
   }
 
-  private long assumed(String path, long elapsed, SplittableRandom random) {
-    Durations.Range range = learned.assumed(path);
+  private static long assumed(Durations.Range range, long elapsed, SplittableRandom random) {
     long low = Math.max(range.low().toMillis(), elapsed + 1);
     long high = Math.max(range.high().toMillis(), low + low / 10);
     return low + random.nextLong(high - low + 1);

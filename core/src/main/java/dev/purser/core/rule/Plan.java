@@ -190,6 +190,11 @@ public final class Plan {
     keep(run -> lookedAt.get(run) || open.contains(course.spec(run).run().reference().date()));
   }
 
+  /** Forgets all but some runs, for a forecast of those alone. */
+  public void keepOnly(java.util.function.IntPredicate kept) {
+    keep(kept);
+  }
+
   private void keep(java.util.function.IntPredicate kept) {
     course.keep(kept, rules.alarms()::set);
     rules.alarms().forgetCount();

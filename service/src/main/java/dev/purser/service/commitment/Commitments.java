@@ -90,7 +90,8 @@ public class Commitments {
         kept.isKept() ? 0 : 1,
         0,
         RunOutlook.HangsOn.NOTHING,
-        false);
+        false,
+        0);
   }
 
   /** What became of a commitment on the last dates, oldest first. */

@@ -68,6 +68,7 @@ final class Foreseen {
         chanceLate,
         0,
         standing == Standing.STALLED ? RunOutlook.HangsOn.PERSON : RunOutlook.HangsOn.NOTHING,
-        false);
+        false,
+        200);
   }
 }
