@@ -26,6 +26,18 @@ public final class Scarcity {
     }
   }
 
+  @Override
+  public synchronized boolean equals(Object other) {
+    return other instanceof Scarcity that
+        && units.equals(that.units)
+        && placements.equals(that.placements);
+  }
+
+  @Override
+  public synchronized int hashCode() {
+    return 31 * units.hashCode() + placements.hashCode();
+  }
+
   /** Whether units of it keep others waiting. */
   boolean ofUnits(int what) {
     return units.get(what);

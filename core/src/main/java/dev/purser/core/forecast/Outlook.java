@@ -106,8 +106,10 @@ public final class Outlook {
    * @param runs for each run that was not ended at the beginning, in the board's order
    * @param promises for each promise, in the order in which they were given
    * @param played how many runs were played in all samples together
+   * @param scarcity what was scarce in any sample
    */
-  public record Result(List<RunOutlook> runs, List<PromiseOutlook> promises, long played) {}
+  public record Result(
+      List<RunOutlook> runs, List<PromiseOutlook> promises, long played, Scarcity scarcity) {}
 
   /**
    * Plays, and looks at promises as well.
@@ -171,7 +173,8 @@ public final class Outlook {
     return new Result(
         found,
         promises.stream().map(one -> one.outlook(byRun, start.now())).toList(),
-        open * samples.all() + openPart * more.samples());
+        open * samples.all() + openPart * more.samples(),
+        play.scarcity());
   }
 
   private static boolean isOpen(Board board, RunSpec run) {

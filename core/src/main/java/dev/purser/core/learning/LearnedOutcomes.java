@@ -52,7 +52,23 @@ public final class LearnedOutcomes extends AsBefore {
       Durations.Range assumed,
       Map<String, String> values,
       Ending success,
-      Ending failure) {}
+      Ending failure) {
+    static Known of(RunSpec run, Learned learned, History history, LocalDate today) {
+      RunReference reference = run.run().reference();
+      String path = reference.path();
+      JobLaw law = learned.law(path).orElse(null);
+      return new Known(
+          law,
+          law == null ? 0 : law.expected(reference.date()),
+          law == null ? 0 : law.error(reference.date()),
+          reference.date().equals(today),
+          learned.failures(path),
+          law == null ? learned.assumed(path) : null,
+          history.values().getOrDefault(path, Map.of()),
+          Outcomes.success(run),
+          Outcomes.failure(run));
+    }
+  }
 
   private LearnedOutcomes(
       Learned learned,
@@ -107,7 +123,14 @@ public final class LearnedOutcomes extends AsBefore {
     }
     double[] days = days(shown.today(), running);
     return new LearnedOutcomes(
-        learned, history, date, days, 0, 0, attemptsAreSeen, new KnownRuns<>());
+        learned,
+        history,
+        date,
+        days,
+        0,
+        0,
+        attemptsAreSeen,
+        new KnownRuns<>(run -> Known.of(run, learned, history, date)));
   }
 
   /** Draws of what today has in common, given that some jobs have run for so long already. */
@@ -216,79 +239,61 @@ public final class LearnedOutcomes extends AsBefore {
         known);
   }
 
-  private Known known(RunSpec run) {
-    return known.of(run, this::look);
-  }
-
-  private Known look(RunSpec run) {
-    RunReference reference = run.run().reference();
-    String path = reference.path();
-    JobLaw law = learned.law(path).orElse(null);
-    return new Known(
-        law,
-        law == null ? 0 : law.expected(reference.date()),
-        law == null ? 0 : law.error(reference.date()),
-        reference.date().equals(date),
-        learned.failures(path),
-        law == null ? learned.assumed(path) : null,
-        history().values().getOrDefault(path, Map.of()),
-        Outcomes.success(run),
-        Outcomes.failure(run));
-  }
-
   @Override
   public Outcome attempt(RunSpec run, int attempt, SplittableRandom random) {
-    return outcome(run, attempt, millis(run, 0, random), random);
+    Known job = known.of(run);
+    return outcome(run, job, attempt, millis(job, 0, random), random);
   }
 
   @Override
   public Outcome goingOn(RunSpec run, int attempt, long elapsed, SplittableRandom random) {
-    Failures failures = known(run).failures();
+    Known job = known.of(run);
+    Failures failures = job.failures();
     if (!attemptsAreSeen && failures.perAttempt() && elapsed > 0) {
-      return wholeRun(run, elapsed, failures.chance(), random);
+      return wholeRun(run, job, elapsed, random);
     }
-    return outcome(run, attempt, millis(run, elapsed, random), random);
+    return outcome(run, job, attempt, millis(job, elapsed, random), random);
   }
 
   /** A run with all its attempts, of those that are longer than it has been. */
-  private Outcome wholeRun(RunSpec run, long elapsed, double failing, SplittableRandom random) {
+  private Outcome wholeRun(RunSpec run, Known job, long elapsed, SplittableRandom random) {
+    double failing = job.failures().chance();
     Retry retry = run.run().job().retry();
     for (int tried = 0; tried < DRAWS_TRIED; tried++) {
-      long millis = millis(run, 0, random);
+      long millis = millis(job, 0, random);
       int attempts = 1;
       boolean fails = random.nextDouble() < failing;
       while (fails && attempts <= retry.times()) {
-        millis += retry.pauseAfter(attempts++).toMillis() + millis(run, 0, random);
+        millis += retry.pauseAfter(attempts++).toMillis() + millis(job, 0, random);
         fails = random.nextDouble() < failing;
       }
       if (millis > elapsed) {
-        return new Outcome(millis, fails ? Outcomes.failure(run) : Outcomes.success(run));
+        return new Outcome(millis, fails ? job.failure() : job.success());
       }
     }
-    return new Outcome(millis(run, elapsed, random), Outcomes.success(run));
+    return new Outcome(millis(job, elapsed, random), job.success());
   }
 
-  private Outcome outcome(RunSpec run, int attempt, long millis, SplittableRandom random) {
-    Known known = known(run);
-    Failures failures = known.failures();
+  private static Outcome outcome(
+      RunSpec run, Known job, int attempt, long millis, SplittableRandom random) {
+    Failures failures = job.failures();
     boolean fails =
         failures.perAttempt()
             ? random.nextDouble() < failures.chance()
             : attempt > 1 || random.nextDouble() < failures.chance();
     int parts = failures.perAttempt() ? 1 : 1 + run.run().job().retry().times();
     return fails
-        ? new Outcome(Math.max(1, millis / parts), known.failure())
-        : new Outcome(millis, known.success(), known.values());
+        ? new Outcome(Math.max(1, millis / parts), job.failure())
+        : new Outcome(millis, job.success(), job.values());
   }
 
-  private long millis(RunSpec run, long elapsed, SplittableRandom random) {
-    Known known = known(run);
-    JobLaw law = known.law();
+  private long millis(Known job, long elapsed, SplittableRandom random) {
+    JobLaw law = job.law();
     if (law == null) {
-      return assumed(known.assumed(), elapsed, random);
+      return assumed(job.assumed(), elapsed, random);
     }
-    double middle = known.middle() + (known.ofToday() ? day : otherDay);
-    double error = known.error();
+    double middle = job.middle() + (job.ofToday() ? day : otherDay);
+    double error = job.error();
     double least = elapsed <= 0 ? Double.NEGATIVE_INFINITY : Math.log((double) elapsed);
     double drawn = middle + law.draw(error, random);
     for (int tried = 0; tried < DRAWS_TRIED && drawn <= least; tried++) {
