@@ -62,7 +62,9 @@ export function CommitmentPage() {
         </Stack>
         <Scale one={one} now={now} />
         <Typography variant="body2" color="textSecondary" sx={{ mt: 1 }}>
-          Rests on {one.restsOn}.{cutOff.length > 0 && ` Left out: ${cutOff.join(', ')}.`}
+          Rests on {one.restsOn}
+          {one.samples > 0 && `; the rest of the day was played ${one.samples} times`}.
+          {cutOff.length > 0 && ` Left out: ${cutOff.join(', ')}.`}
         </Typography>
       </Paper>
       {helps.length > 0 && <Helps helps={helps} now={now} />}

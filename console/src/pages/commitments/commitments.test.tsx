@@ -32,6 +32,7 @@ function promise(more: Partial<Commitment> = {}): Commitment {
     ifAnswered: false,
     important: true,
     restsOn: '60 ends of 2 jobs in 1 stream',
+    samples: 200,
     zone: 'UTC',
     ...more,
   } as Commitment;

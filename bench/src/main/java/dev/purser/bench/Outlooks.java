@@ -28,6 +28,8 @@ final class Outlooks {
   private static final int STREAMS = 10_000;
   private static final int PROMISES = 1_540;
   private static final int DAYS = 15;
+  private static final int BIG = 2_000;
+  private static final int WIDE = 20;
 
   private Outlooks() {}
 
@@ -73,7 +75,26 @@ final class Outlooks {
           samples.bearing(),
           samples.all(),
           result.played() / 1e6);
+      upToDate(board, outcomes, promised, result, until);
     }
+  }
+
+  /** One promise of two thousand jobs, as after an event that matters to it. */
+  private static void upToDate(
+      Board board,
+      LearnedOutcomes outcomes,
+      List<Promised> promised,
+      Outlook.Result result,
+      long until) {
+    List<Promised> big =
+        promised.stream().filter(one -> one.commitment().name().equals("big")).toList();
+    long before = System.nanoTime();
+    Outlook.Result part =
+        new Outlook(new Board(board), outcomes, 1)
+            .playOnly(big, result.scarcity(), new Outlook.Samples(1, 200, 1), until);
+    System.out.printf(
+        "a promise that rests on %d of them, 200 times, one thread: %d ms%n",
+        part.runs().size(), (System.nanoTime() - before) / 1_000_000);
   }
 
   private static Definitions definitions(int streams, int promises) {
@@ -82,15 +103,35 @@ final class Outlooks {
     for (int s = 0; s < promises; s++) {
       yaml.append(s == 0 ? "" : "---\n");
       yaml.append("commitment: c").append(s).append("\nof: bench/s").append(s * 4).append("/j9\n");
-      yaml.append("within: 60m\n");
+      yaml.append("within: 95m\n");
+    }
+    yaml.append("---\ncommitment: big\nof: bench/big/j").append(BIG - 1).append("\nwithin: 12h\n");
+    yaml.append(
+        "---\nstream: bench/big\nschedule: { days: every day, at: \"03:00\", zone: UTC }\njobs:\n");
+    for (int j = 0; j < BIG; j++) {
+      yaml.append("  j").append(j).append(": { host: any of quays, run: x, usually: 1m to 5m");
+      if (j >= WIDE) {
+        yaml.append(", waits-for: j").append(j - WIDE).append(" succeeded");
+        yaml.append(j == BIG - 1 ? all() : "");
+      }
+      yaml.append(" }\n");
     }
     DefinitionCheck.Result result =
         DefinitionCheck.check(
             world, List.of(new SourceFile("promises", yaml.toString())), World.DATE.minusDays(1));
     if (!result.isSound()) {
-      throw new IllegalStateException(result.problems().toString());
+      throw new IllegalStateException(result.problems().get(0).toString());
     }
     return result.definitions();
+  }
+
+  /** The ends of all chains. */
+  private static String all() {
+    StringBuilder text = new StringBuilder();
+    for (int j = BIG - WIDE; j < BIG - 1; j++) {
+      text.append(" and j").append(j).append(" succeeded");
+    }
+    return text.toString();
   }
 
   private static List<PastRun> past(List<RunSpec> specs) {

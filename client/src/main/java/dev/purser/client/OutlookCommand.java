@@ -232,6 +232,7 @@ final class OutlookCommand implements Callable<Integer> {
         planner.isGuess(run.reference()),
         outlook.hangsOn().word(),
         outlook.ifAnswered(),
+        outlook.samples(),
         run.zone().getId());
   }
 

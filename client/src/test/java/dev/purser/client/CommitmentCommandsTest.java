@@ -58,6 +58,7 @@ class CommitmentCommandsTest extends PlayedService {
         false,
         true,
         "60 ends of 2 jobs in 1 stream",
+        200,
         "UTC");
   }
 

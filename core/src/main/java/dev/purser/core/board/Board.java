@@ -79,15 +79,34 @@ public final class Board extends BoardView {
    * @return ids
    */
   public Set<Long> bearingOn(Collection<Long> ends, Scarcity scarcity) {
+    return ids(Bearing.on(course, indexes(ends), scarcity));
+  }
+
+  /**
+   * The runs to which it makes a difference that some have changed, by prerequisites and steps,
+   * with those themselves.
+   *
+   * @param changed ids; those that are not on the board are left out
+   * @return ids
+   */
+  public Set<Long> after(Collection<Long> changed) {
+    return ids(Bearing.after(course, indexes(changed)));
+  }
+
+  private BitSet indexes(Collection<Long> ids) {
     BitSet indexes = new BitSet();
-    for (long id : ends) {
+    for (long id : ids) {
       int run = course.find(id);
       if (run >= 0) {
         indexes.set(run);
       }
     }
+    return indexes;
+  }
+
+  private Set<Long> ids(BitSet indexes) {
     Set<Long> ids = new HashSet<>();
-    Bearing.on(course, indexes, scarcity).stream().forEach(run -> ids.add(course.id(run)));
+    indexes.stream().forEach(run -> ids.add(course.id(run)));
     return ids;
   }
 

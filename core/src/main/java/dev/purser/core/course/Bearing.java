@@ -6,6 +6,7 @@ import java.util.Deque;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.function.IntConsumer;
+import java.util.stream.IntStream;
 
 /**
  * Which runs can make a difference to when some others start and end: those that they look at, the
@@ -51,6 +52,35 @@ public final class Bearing {
       bearing.follow(bearing.open.poll());
     }
     return bearing.found;
+  }
+
+  /**
+   * The runs to which it makes a difference at once, or by others, that some have changed: those
+   * that look at them, the steps above them and the runs below those. Who waits for what is scarce
+   * is not among them.
+   *
+   * @return indexes, with those that have changed
+   */
+  public static BitSet after(Course course, BitSet changed) {
+    BitSet found = (BitSet) changed.clone();
+    Deque<Integer> open = new ArrayDeque<>();
+    changed.stream().forEach(open::add);
+    while (!open.isEmpty()) {
+      int run = open.poll();
+      IntConsumer add =
+          other -> {
+            if (!found.get(other)) {
+              found.set(other);
+              open.add(other);
+            }
+          };
+      IntStream.of(course.ties().followers(run)).forEach(add);
+      IntStream.of(course.ties().children(run)).forEach(add);
+      if (course.ties().parent(run) >= 0) {
+        add.accept(course.ties().parent(run));
+      }
+    }
+    return found;
   }
 
   private void add(int run) {

@@ -17,6 +17,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.SplittableRandom;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicReference;
@@ -132,10 +133,14 @@ public final class Outlook {
    * @return outlooks of the runs that bear on them, and of the promises
    */
   public Result playOnly(List<Promised> promised, Scarcity scarcity, Samples samples, long until) {
-    Map<RunReference, RunSpec> byReference = byReference(board);
-    Board some = board.only(board.bearingOn(ends(promised, byReference), scarcity));
+    Board some = board.only(bearingOn(promised, scarcity));
     Samples often = new Samples(samples.bearing(), samples.bearing(), samples.threads());
     return play(some, promised, often, until);
+  }
+
+  /** The runs that can make a difference to some promises, by id. */
+  public Set<Long> bearingOn(List<Promised> promised, Scarcity scarcity) {
+    return board.bearingOn(ends(promised, byReference(board)), scarcity);
   }
 
   private Result play(Board start, List<Promised> promised, Samples samples, long until) {

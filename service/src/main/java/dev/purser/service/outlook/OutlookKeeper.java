@@ -3,6 +3,7 @@ package dev.purser.service.outlook;
 import dev.purser.core.board.Board;
 import dev.purser.core.commitment.Promised;
 import dev.purser.core.commitment.Promises;
+import dev.purser.core.course.Scarcity;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.core.forecast.PromiseOutlook;
@@ -28,6 +29,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.function.BiFunction;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.ApplicationEventPublisher;
@@ -40,9 +42,21 @@ import org.springframework.stereotype.Component;
 public class OutlookKeeper {
   private static final Logger LOG = LoggerFactory.getLogger(OutlookKeeper.class);
   private static final int SAMPLES = 200;
-  private static final long SEED = 20_270_304;
-  private static final long RUNS_A_SECOND_ROUGHLY = 200_000;
 
+  /** The board is played as often as that makes so many runs, but not oftener than is of use. */
+  private static final long RUNS_PLAYED = 4_000_000;
+
+  private static final int FEWEST = 5;
+
+  /** Beyond this even what bears on promises is not played oftener than the rest by far. */
+  private static final int LARGE = 200_000;
+
+  private static final int BEARING_OF_LARGE = 5;
+
+  /** So many runs are played at the most to bring some promises up to date. */
+  private static final int MOST_AT_ONCE = 5_000;
+
+  private static final long SEED = 20_270_304;
   private final Engine engine;
   private final PlanKeeper plan;
   private final Pauses pauses;
@@ -57,6 +71,7 @@ public class OutlookKeeper {
   private Promises promising;
   private Definitions promisingOf;
   private Map<String, Duration> promisingUsual = Map.of();
+  private volatile Scarcity scarcity = new Scarcity();
   private volatile boolean stale = true;
   private volatile long next;
 
@@ -122,8 +137,11 @@ public class OutlookKeeper {
       Map<Long, RunOutlook> fresh = new HashMap<>();
       Outlook.Result result = play(copy, List.of(), promised(copy), Duration.ofDays(2));
       result.runs().forEach(outlook -> fresh.put(outlook.run().id(), outlook));
-      current = fresh;
-      promises = result.promises();
+      synchronized (this) {
+        current = fresh;
+        promises = result.promises();
+        scarcity = result.scarcity();
+      }
       events.publishEvent(new Kept(result.promises()));
       long cost = clock.millis() - now;
       next = clock.millis() + Math.max(2_000, cost * 8);
@@ -198,10 +216,51 @@ public class OutlookKeeper {
 
   private Outlook.Result play(
       Board board, List<RunSpec> more, List<Promised> promised, Duration ahead) {
-    long size = (long) board.size() + more.size();
-    int samples = (int) Math.max(5, Math.min(SAMPLES, RUNS_A_SECOND_ROUGHLY * 5L / (size + 1)));
     return new Outlook(board, outcomes(board), SEED)
-        .play(more, promised, samples, clock.millis() + ahead.toMillis());
+        .play(
+            more, promised, samples(board.size() + more.size()), clock.millis() + ahead.toMillis());
+  }
+
+  /** How often boards of a size are played: one core is left to whoever decides. */
+  static Outlook.Samples samples(int runs) {
+    int all = (int) Math.max(FEWEST, Math.min(SAMPLES, RUNS_PLAYED / (runs + 1L)));
+    int bearing = runs <= LARGE ? SAMPLES : Math.max(all, BEARING_OF_LARGE * all);
+    return new Outlook.Samples(
+        all, bearing, Math.max(1, Runtime.getRuntime().availableProcessors() - 1));
+  }
+
+  /**
+   * Brings up to date what some promises rest on, while the rest stays as it was last played.
+   *
+   * @param touched is told the board and the promises, and says for which of them
+   */
+  void bringUpToDate(BiFunction<Board, List<PromiseOutlook>, List<Promised>> touched) {
+    Board copy = engine.look(Board::new);
+    Scarcity known = scarcity;
+    List<Promised> some = touched.apply(copy, promises);
+    if (some.isEmpty()) {
+      return;
+    }
+    Outlook outlook = new Outlook(copy, outcomes(copy), SEED);
+    if (outlook.bearingOn(some, known).size() > MOST_AT_ONCE) {
+      return; // the next one of all is as quick
+    }
+    Outlook.Result result =
+        outlook.playOnly(some, known, samples(0), clock.millis() + Duration.ofDays(2).toMillis());
+    List<PromiseOutlook> all;
+    synchronized (this) {
+      Map<String, PromiseOutlook> fresh = new HashMap<>();
+      result.promises().forEach(one -> fresh.put(one.promised().reference(), one));
+      all =
+          promises.stream()
+              .map(one -> fresh.getOrDefault(one.promised().reference(), one))
+              .toList();
+      Map<Long, RunOutlook> runs = new HashMap<>(current);
+      result.runs().forEach(run -> runs.put(run.run().id(), run));
+      promises = all;
+      current = runs;
+    }
+    events.publishEvent(new Kept(all));
   }
 
   /** How all goes on from a board, as it is learned from the past and from what today has shown. */

@@ -32,6 +32,7 @@ public final class CommitmentViews {
    * @param ifAnswered whether the times hold only if people do as they usually do
    * @param important whether its alerts are urgent
    * @param restsOn on what the figures rest
+   * @param samples how often the rest of the day was played for it; 0 where it is over
    * @param zone the clock that it is read on
    */
   public record CommitmentView(
@@ -58,6 +59,7 @@ public final class CommitmentViews {
       boolean ifAnswered,
       boolean important,
       String restsOn,
+      int samples,
       String zone) {}
 
   /**

@@ -306,6 +306,7 @@ public final class Views {
    * @param hangsOn on what it hangs of which nobody can say when it comes: {@code person} or {@code
    *     file}; empty for nothing
    * @param ifAnswered whether the times hold only if people answer as they usually do
+   * @param samples how often it was played
    */
   public record OutlookView(
       String reference,
@@ -325,6 +326,7 @@ public final class Views {
       boolean guess,
       String hangsOn,
       boolean ifAnswered,
+      int samples,
       String zone) {}
 
   /** An entry of the audit trail. */

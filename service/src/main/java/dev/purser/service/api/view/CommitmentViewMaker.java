@@ -88,6 +88,7 @@ public class CommitmentViewMaker {
         outlook.ifAnswered(),
         commitment.important(),
         commitments.restsOn(commitments.lineage(commitment)),
+        outlook.samples(),
         promised.zone().getId());
   }
 

@@ -34,6 +34,7 @@ public final class OutlookViews {
         planner.isGuess(run.reference()),
         outlook.hangsOn().word(),
         outlook.ifAnswered(),
+        outlook.samples(),
         run.zone().getId());
   }
 }
