@@ -119,7 +119,7 @@ function Helps({ helps, now }: { helps: Detail['helps']; now: number }) {
       <Stack sx={{ gap: 1, mt: 1 }}>
         {helps.map((help) => (
           <Stack
-            key={`${help.action} ${help.run}`}
+            key={help.command}
             direction="row"
             sx={{ gap: 2, alignItems: 'center', flexWrap: 'wrap' }}
           >
@@ -130,8 +130,14 @@ function Helps({ helps, now }: { helps: Detail['helps']; now: number }) {
                 : `${Math.round(help.chanceLate * 100)} % likely to be late`}
               {help.cost && `; but ${help.cost}`}
             </Typography>
-            <Button component={Link} to={`/runs/${help.run}`} variant="outlined" size="small">
-              To the run
+            <Button
+              component={Link}
+              to={help.page}
+              title={help.command}
+              variant="outlined"
+              size="small"
+            >
+              {help.page.startsWith('/runs') ? 'To the run' : 'Where it is done'}
             </Button>
           </Stack>
         ))}

@@ -127,6 +127,8 @@ describe('commitments', () => {
             action: 'rerun',
             run: 6,
             text: 'rerun "Build it" now',
+            page: '/runs/6',
+            command: "purser rerun 'night/build@2027-03-04'",
             end: '2027-03-04T21:48:00Z',
             chanceLate: 0.12,
             gainMinutes: 22,

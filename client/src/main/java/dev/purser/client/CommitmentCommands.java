@@ -195,7 +195,9 @@ final class CommitmentCommands {
         + "late in "
         + percent(help.chanceLate())
         + " of samples"
-        + (help.cost().isEmpty() ? "" : "; but " + help.cost());
+        + (help.cost().isEmpty() ? "" : "; but " + help.cost())
+        + "\n    "
+        + help.command();
   }
 
   private static String signed(double minutes) {

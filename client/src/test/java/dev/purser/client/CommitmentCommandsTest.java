@@ -99,7 +99,15 @@ class CommitmentCommandsTest extends PlayedService {
             new CommitmentViews.CauseView("", "all else", 0.4)),
         List.of(
             new CommitmentViews.HelpView(
-                "rerun", 6, "rerun \"Load\" now", at("21:48"), 0.12, 22, "dues: 30 % late")),
+                "rerun",
+                6,
+                "rerun \"Load\" now",
+                "/runs/6",
+                "purser rerun 'night/load@2027-03-04'",
+                at("21:48"),
+                0.12,
+                22,
+                "dues: 30 % late")),
         List.of(
             new CommitmentViews.KeptView(
                 DATE.minusDays(1), 1, at("22:00"), at("21:31"), true, 1291),

@@ -215,7 +215,12 @@ class CommitmentsTest extends OnDatabase {
         .singleElement()
         .satisfies(delivery -> assertThat(delivery.step).isEqualTo(record.get(1).id));
     assertThat(views.detail(promise("warned-a"), true).helps())
-        .anyMatch(help -> help.action().equals("release") && help.end() != null);
+        .anyMatch(
+            help ->
+                help.action().equals("release")
+                    && help.end() != null
+                    && help.command()
+                        .equals("purser release 'warned/a/file@" + plan.today() + "#1'"));
     actions.act(new OnRuns(List.of(file), Action.RELEASE, 0), IDA, "now");
     await()
         .atMost(Duration.ofSeconds(40))

@@ -4,6 +4,7 @@ import dev.purser.core.job.Approval;
 import dev.purser.core.run.RunSpec;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.function.ToLongFunction;
 
 /**
@@ -25,13 +26,30 @@ public final class Causes {
    */
   public record Cause(RunSpec run, String text, long millis) {}
 
+  /** What is on record of runs. */
+  @FunctionalInterface
+  public interface Records {
+    /**
+     * Why a run waited between two times, epoch milliseconds, as the end of a sentence that begins
+     * with its title; empty where nothing on record says it.
+     */
+    Optional<String> whyWaited(RunSpec run, long from, long to);
+
+    /** Nothing is on record. */
+    static Records none() {
+      return (run, from, to) -> Optional.empty();
+    }
+  }
+
   /**
    * Splits the difference.
    *
    * @param usualEnd when the promise is usually kept, epoch milliseconds
    * @param usual how long a run usually takes, in milliseconds; below 0 where nothing is known
+   * @param records what is on record of why runs waited
    */
-  public static List<Cause> of(Course course, long usualEnd, ToLongFunction<RunSpec> usual) {
+  public static List<Cause> of(
+      Course course, long usualEnd, ToLongFunction<RunSpec> usual, Records records) {
     List<Course.Leg> chain = course.chain();
     List<Cause> causes = new ArrayList<>();
     if (chain.isEmpty() || chain.get(chain.size() - 1).end() == 0) {
@@ -42,7 +60,12 @@ public final class Causes {
     long ready = chain.get(0).run().due();
     for (Course.Leg leg : chain) {
       long free = Math.max(ready, leg.run().due());
-      told += add(causes, leg.run(), waited(leg), leg.start() - free);
+      if (leg.start() - free >= LEAST) {
+        String why = records.whyWaited(leg.run(), free, leg.start()).orElseGet(() -> waited(leg));
+        told += add(causes, leg.run(), why, leg.start() - free);
+      } else {
+        told += add(causes, leg.run(), "started earlier", leg.start() - free);
+      }
       long usually = usual.applyAsLong(leg.run());
       long longer = leg.end() - leg.start() - (usually < 0 ? leg.end() - leg.start() : usually);
       String ran =

@@ -2,16 +2,15 @@ package dev.purser.core.advice;
 
 import dev.purser.core.board.Board;
 import dev.purser.core.commitment.Promised;
-import dev.purser.core.event.BoardEvent;
 import dev.purser.core.event.Instruction;
 import dev.purser.core.forecast.Outcomes;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.core.forecast.PromiseOutlook;
 import dev.purser.core.run.Action;
-import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunState;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -22,7 +21,8 @@ import java.util.Set;
  * board, and what it costs other promises is told with it. Nothing is ever done by itself.
  */
 public final class Helps {
-  private static final int MOST_TRIED = 12;
+  private static final int MOST_TRIED = 40;
+  private static final int MOST_FOUND = 12;
   private static final int HIGHEST = 100;
   private static final long LEAST_GAIN = 60_000;
   private static final double LEAST_COST = 0.05;
@@ -50,46 +50,34 @@ public final class Helps {
   /**
    * Something that would help.
    *
-   * @param action what is done to the run
-   * @param run to which it is done
+   * @param remedy what is done
    * @param after how the promise would stand then
    * @param gain by how much earlier it would be kept, in milliseconds; 0 where no end could be told
    *     before
    * @param cost what it would do to other promises, by their reference: the chance of being late
    *     then, where that grows
    */
-  public record Help(
-      Action action, RunSpec run, PromiseOutlook after, long gain, Map<String, Double> cost) {}
+  public record Help(Remedy remedy, PromiseOutlook after, long gain, Map<String, Double> cost) {}
 
   /** What would help a promise, the most helpful first. */
   public List<Help> of(Promised wanted, Course course) {
     List<PromiseOutlook> before = play(board);
     PromiseOutlook now = of(before, wanted);
     List<Help> found = new ArrayList<>();
-    for (Course.Leg leg : candidates(course)) {
-      for (Action action : possible(leg)) {
-        if (found.size() >= MOST_TRIED) {
-          break;
-        }
-        Board copy = new Board(board);
-        List<Instruction> given =
-            copy.turn(
-                new BoardEvent.PersonActed(
-                    copy.now(),
-                    leg.run().id(),
-                    action,
-                    "advice",
-                    "tried on a copy",
-                    argument(action)));
-        if (given.stream().anyMatch(Instruction.Refused.class::isInstance)) {
-          continue;
-        }
-        List<PromiseOutlook> after = play(copy);
-        PromiseOutlook then = of(after, wanted);
-        if (isBetter(now, then)) {
-          long gain = now.end() > 0 && then.end() > 0 ? now.end() - then.end() : 0;
-          found.add(new Help(action, leg.run(), then, gain, cost(before, after, wanted)));
-        }
+    for (Remedy remedy : remedies(course)) {
+      if (found.size() >= MOST_FOUND) {
+        break;
+      }
+      Board copy = new Board(board);
+      List<Instruction> given = copy.turn(remedy.event(copy.now()));
+      if (given.stream().anyMatch(Instruction.Refused.class::isInstance)) {
+        continue;
+      }
+      List<PromiseOutlook> after = play(copy);
+      PromiseOutlook then = of(after, wanted);
+      if (isBetter(now, then)) {
+        long gain = now.end() > 0 && then.end() > 0 ? now.end() - then.end() : 0;
+        found.add(new Help(remedy, then, gain, cost(before, after, wanted)));
       }
     }
     found.sort(
@@ -98,8 +86,36 @@ public final class Helps {
     return found;
   }
 
-  private static long argument(Action action) {
-    return action == Action.PRIORITY ? HIGHEST : 0;
+  /** What may be tried, each once. */
+  private List<Remedy> remedies(Course course) {
+    List<Remedy> all = new ArrayList<>();
+    Set<String> capacities = new HashSet<>();
+    Set<String> hosts = new HashSet<>();
+    for (Course.Leg leg : candidates(course)) {
+      for (Action action : possible(leg)) {
+        all.add(new Remedy.OnRun(leg.run(), action, action == Action.PRIORITY ? HIGHEST : 0));
+      }
+      if (leg.status().state() == RunState.FAILED || leg.status().state().isActive()) {
+        continue;
+      }
+      leg.run()
+          .run()
+          .job()
+          .takes()
+          .forEach(
+              (capacity, many) -> {
+                int units = board.capacity(capacity).units();
+                if (capacities.add(capacity)) {
+                  all.add(new Remedy.MoreUnits(leg.run(), capacity, units + many, units));
+                }
+              });
+      for (String host : board.drainedFor(leg.run().id())) {
+        if (hosts.add(host)) {
+          all.add(new Remedy.HostReturned(leg.run(), host));
+        }
+      }
+    }
+    return all.subList(0, Math.min(MOST_TRIED, all.size()));
   }
 
   private List<PromiseOutlook> play(Board start) {

@@ -90,6 +90,26 @@ public sealed class BoardView permits Board {
     return Map.copyOf(course.hosts().drained());
   }
 
+  /** The hosts on which a run may be placed, there or not, by name. */
+  public List<String> hostsFor(long id) {
+    List<String> names = new ArrayList<>();
+    int run = course.find(id);
+    for (int host : run < 0 ? new int[0] : hostsAt(run)) {
+      names.add(course.hosts().name(host));
+    }
+    return names;
+  }
+
+  private int[] hostsAt(int run) {
+    return course.hosts().candidates(course.demands().placement(run));
+  }
+
+  /** The drained hosts on which a run may be placed, by name. */
+  public List<String> drainedFor(long id) {
+    Map<String, String> drained = course.hosts().drained();
+    return hostsFor(id).stream().filter(drained::containsKey).toList();
+  }
+
   /** What is held until it is released, and by whom and why. */
   public Map<HoldScope, String> holds() {
     return course.standing();

@@ -24,6 +24,7 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 
@@ -156,7 +157,10 @@ class AdviceTest {
     long usualEnd = NINE + 40 * MINUTE;
     List<Causes.Cause> causes =
         Causes.of(
-            course, usualEnd, run -> run.run().reference().job().equals("long") ? 27 * MINUTE : -1);
+            course,
+            usualEnd,
+            run -> run.run().reference().job().equals("long") ? 27 * MINUTE : -1,
+            Causes.Records.none());
     assertThat(causes)
         .extracting(Causes.Cause::text)
         .containsExactly(
@@ -172,6 +176,50 @@ class AdviceTest {
         .of(promise(name), course());
   }
 
+  private static String act(Helps.Help help) {
+    return help.remedy() instanceof Remedy.OnRun on ? on.action().word() : help.remedy().toString();
+  }
+
+  /** The hog holds the only unit until 21:49: with one more, build starts at 21:30. */
+  @Test
+  void moreUnitsHelpWhereOthersHoldThem() {
+    List<Helps.Help> helps = helps("filed");
+    assertThat(helps)
+        .filteredOn(help -> help.remedy() instanceof Remedy.MoreUnits)
+        .singleElement()
+        .satisfies(
+            help -> {
+              Remedy.MoreUnits more = (Remedy.MoreUnits) help.remedy();
+              assertThat(more.capacity()).isEqualTo("slots");
+              assertThat(more.units()).isEqualTo(2);
+              assertThat(help.after().end()).isEqualTo(NINE + 42 * MINUTE);
+              assertThat(help.cost()).isEmpty();
+            });
+  }
+
+  @Test
+  void aDrainedHostIsReturned() {
+    board.turn(new BoardEvent.HostDrained(NINE - 1, "quay", "ida: a new disk"));
+    assertThat(helps("filed"))
+        .filteredOn(help -> help.remedy() instanceof Remedy.HostReturned)
+        .singleElement()
+        .satisfies(help -> assertThat(help.after().end()).isPositive());
+  }
+
+  @Test
+  void whatIsOnRecordSaysWhyARunWaited() {
+    List<Causes.Cause> causes =
+        Causes.of(
+            course(),
+            NINE + 40 * MINUTE,
+            run -> -1,
+            (run, from, to) ->
+                run.run().reference().job().equals("build") && to - from == 19 * MINUTE
+                    ? Optional.of("was held")
+                    : Optional.empty());
+    assertThat(causes).extracting(Causes.Cause::text).contains("was held");
+  }
+
   @Test
   void aFailureIsRerunAndThatIsFoundOutOnACopy() {
     board.turn(new BoardEvent.TimeReached(NINE));
@@ -179,7 +227,9 @@ class AdviceTest {
     board.turn(new BoardEvent.AttemptBegan(NINE, run, 1));
     board.turn(new BoardEvent.AttemptEnded(NINE + MINUTE, run, 1, Ending.exited(3)));
     List<Helps.Help> helps = helps("filed");
-    assertThat(helps).extracting(Helps.Help::action).contains(Action.RERUN, Action.SUCCEED);
+    assertThat(helps)
+        .extracting(AdviceTest::act)
+        .contains(Action.RERUN.word(), Action.SUCCEED.word());
     assertThat(helps).allSatisfy(help -> assertThat(help.after().end()).isPositive());
     assertThat(board.state(run)).contains(RunState.FAILED);
   }

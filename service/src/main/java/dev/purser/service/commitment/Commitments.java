@@ -43,16 +43,23 @@ public class Commitments {
   private final PastRuns past;
   private final UsualEnding usual;
   private final PlanKeeper plan;
+  private final WhyWaited whyWaited;
   private final Map<String, Earlier> earlier = new ConcurrentHashMap<>();
   private volatile Chains chains;
 
   Commitments(
-      Engine engine, OutlookKeeper outlooks, PastRuns past, UsualEnding usual, PlanKeeper plan) {
+      Engine engine,
+      OutlookKeeper outlooks,
+      PastRuns past,
+      UsualEnding usual,
+      PlanKeeper plan,
+      WhyWaited whyWaited) {
     this.engine = engine;
     this.outlooks = outlooks;
     this.past = past;
     this.usual = usual;
     this.plan = plan;
+    this.whyWaited = whyWaited;
   }
 
   /** How the promises of a date stand: those on the board, and those of earlier dates. */
@@ -200,7 +207,7 @@ public class Commitments {
     List<Causes.Cause> causes =
         usualEnd.isEmpty()
             ? List.of()
-            : Causes.of(course, usualEnd.getAsLong(), outcomes::usualMillis);
+            : Causes.of(course, usualEnd.getAsLong(), outcomes::usualMillis, whyWaited);
     return new Insight(course, causes);
   }
 

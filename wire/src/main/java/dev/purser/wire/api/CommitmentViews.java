@@ -141,8 +141,10 @@ public final class CommitmentViews {
    * Something that an operator could do.
    *
    * @param action the word for it in actions; empty for what is done elsewhere
-   * @param run the id of the run that it is done to
+   * @param run the id of the run that it is done to, or for
    * @param text what to do, for people
+   * @param page the console's page where it is done
+   * @param command the command line that does it
    * @param end when it would be done
    * @param chanceLate how likely it would be late then, 0 to 1
    * @param gainMinutes by how much earlier
@@ -152,6 +154,8 @@ public final class CommitmentViews {
       String action,
       long run,
       String text,
+      String page,
+      String command,
       Instant end,
       Double chanceLate,
       double gainMinutes,

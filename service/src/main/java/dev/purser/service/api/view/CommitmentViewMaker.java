@@ -3,6 +3,7 @@ package dev.purser.service.api.view;
 import dev.purser.core.advice.Causes;
 import dev.purser.core.advice.Course;
 import dev.purser.core.advice.Helps;
+import dev.purser.core.advice.Remedy;
 import dev.purser.core.commitment.Promised;
 import dev.purser.core.definition.Commitment;
 import dev.purser.core.forecast.PromiseOutlook;
@@ -167,30 +168,64 @@ public class CommitmentViewMaker {
         Math.round(cause.millis() / 6_000.0) / 10.0);
   }
 
-  private CommitmentViews.HelpView help(Helps.Help help) {
-    String title = "\"" + help.run().run().job().title() + "\"";
+  private static CommitmentViews.HelpView help(Helps.Help help) {
+    RunSpec run = help.remedy().run();
+    String title = "\"" + run.run().job().title() + "\"";
+    String reference = "'" + run.run().reference() + "'";
+    Told told = told(help.remedy(), title, reference);
+    String cost =
+        help.cost().entrySet().stream()
+            .map(one -> one.getKey() + ": " + Math.round(one.getValue() * 100) + " % late")
+            .collect(Collectors.joining(", "));
+    return new CommitmentViews.HelpView(
+        told.action(),
+        run.id(),
+        told.text(),
+        told.page(),
+        "purser " + told.command(),
+        RunViews.instant(help.after().end()),
+        help.after().canSayLate() ? help.after().chanceLate() : null,
+        Math.round(help.gain() / 6_000.0) / 10.0,
+        cost);
+  }
+
+  /** What is done, where in the console, and by which command. */
+  private record Told(String action, String page, String text, String command) {}
+
+  private static Told told(Remedy remedy, String title, String reference) {
+    if (remedy instanceof Remedy.MoreUnits more) {
+      return new Told(
+          "",
+          "/capacity",
+          "give " + more.capacity() + " " + more.units() + " units instead of " + more.now(),
+          "capacity " + more.capacity() + " --units " + more.units());
+    }
+    if (remedy instanceof Remedy.HostReturned back) {
+      String text = "let " + back.host() + " take work again";
+      return new Told("", "/hosts", text, "hosts return " + back.host());
+    }
+    return onRun((Remedy.OnRun) remedy, title, reference);
+  }
+
+  private static Told onRun(Remedy.OnRun on, String title, String reference) {
     String text =
-        switch (help.action()) {
+        switch (on.action()) {
           case RERUN -> "rerun " + title + " now";
           case SUCCEED -> "mark " + title + " as succeeded, if what it does is not needed";
           case RELEASE -> "release " + title;
           case APPROVE -> "answer yes to " + title;
           case START -> "start " + title + " now, whatever it waits for";
           case PRIORITY -> "give " + title + " the highest priority";
-          default -> help.action().word() + " " + title;
+          default -> on.action().word() + " " + title;
         };
-    String cost =
-        help.cost().entrySet().stream()
-            .map(one -> one.getKey() + ": " + Math.round(one.getValue() * 100) + " % late")
-            .collect(Collectors.joining(", "));
-    return new CommitmentViews.HelpView(
-        help.action().word(),
-        help.run().id(),
-        text,
-        RunViews.instant(help.after().end()),
-        help.after().canSayLate() ? help.after().chanceLate() : null,
-        Math.round(help.gain() / 6_000.0) / 10.0,
-        cost);
+    String command =
+        switch (on.action()) {
+          case SUCCEED -> "mark " + reference + " --as succeeded";
+          case START -> "start-now " + reference;
+          case PRIORITY -> "priority " + reference + " --to " + on.argument();
+          default -> on.action().word() + " " + reference;
+        };
+    return new Told(on.action().word(), "/runs/" + on.run().id(), text, command);
   }
 
   private static CommitmentViews.KeptView kept(UsualEnds.Kept kept, ZoneId zone) {
