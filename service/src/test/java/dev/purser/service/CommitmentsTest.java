@@ -56,7 +56,7 @@ class CommitmentsTest extends OnDatabase {
 
   @BeforeEach
   void connect() {
-    engine.tell(now -> new BoardEvent.HostSeen(now, "pier", Set.of())).join();
+    engine.tell(now -> new BoardEvent.HostSeen(now, "buoy", Set.of())).join();
   }
 
   private void publish(String text) {
@@ -65,7 +65,7 @@ class CommitmentsTest extends OnDatabase {
             new SourceFile(
                 "host.yaml",
                 """
-                host: pier
+                host: buoy
                 ---
                 recipient: desk
                 mail: desk@brannoch.example
@@ -88,8 +88,8 @@ class CommitmentsTest extends OnDatabase {
         paused: no
         schedule: { days: every day, at: "%02d:%02d:%02d", zone: UTC }
         jobs:
-          load: { host: pier, run: x }
-          file: { title: File it, host: pier, run: x, waits-for: load succeeded }
+          load: { host: buoy, run: x }
+          file: { title: File it, host: buoy, run: x, waits-for: load succeeded }
         ---
         commitment: %s
         title: It is filed

@@ -36,15 +36,15 @@ class WhyWaitedTest extends OnDatabase {
   @Autowired private WhyWaited records;
 
   private RunSpec published() {
-    engine.tell(now -> new BoardEvent.HostSeen(now, "pier", Set.of())).join();
+    engine.tell(now -> new BoardEvent.HostSeen(now, "buoy", Set.of())).join();
     String text =
         """
-        host: pier
+        host: buoy
         ---
         stream: waited/a
         paused: no
         schedule: { days: every day, at: "23:59", zone: UTC }
-        jobs: { load: { host: pier, run: x } }
+        jobs: { load: { host: buoy, run: x } }
         """;
     publisher.publish(List.of(new SourceFile("a.yaml", text)), Optional.empty(), IDA, "test");
     return engine.look(
@@ -64,13 +64,13 @@ class WhyWaitedTest extends OnDatabase {
 
     SiteTrouble away =
         new SiteTrouble(
-            AlertKind.HOST, "host pier", AlertSubject.HOST, "Pier", "is away", Set.of());
+            AlertKind.HOST, "host buoy", AlertSubject.HOST, "Pier", "is away", Set.of());
     writer.open(away, engine.definitions(), Instant.now());
     alerts.openAbout(Set.of(AlertKind.HOST)).stream()
-        .filter(alert -> alert.reference.equals("host pier"))
+        .filter(alert -> alert.reference.equals("host buoy"))
         .forEach(alert -> alerts.close(alert.id, "", "it is back", Instant.now()));
     assertThat(records.whyWaited(run, from, to))
-        .contains("waited for the host pier, which was away");
+        .contains("waited for the host buoy, which was away");
     assertThat(records.whyWaited(run, from - 7_200_000, from)).as("it was there then").isEmpty();
 
     actions.act(new OnRuns(List.of(run.id()), Action.HOLD, 0), IDA, "not yet");

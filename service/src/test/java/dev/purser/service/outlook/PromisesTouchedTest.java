@@ -50,7 +50,7 @@ class PromisesTouchedTest extends OnDatabase {
 
   @Test
   void onlyThePromisesThatAChangeReachesArePlayedAnew() {
-    engine.tell(now -> new BoardEvent.HostSeen(now, "pier", Set.of())).join();
+    engine.tell(now -> new BoardEvent.HostSeen(now, "buoy", Set.of())).join();
     publish();
     List<PromiseOutlook> before =
         await()
@@ -93,8 +93,8 @@ class PromisesTouchedTest extends OnDatabase {
         paused: no
         schedule: { days: every day, at: "23:59", zone: UTC }
         jobs:
-          load: { host: pier, run: x, usually: 1m to 2m }
-          file: { host: pier, run: x, usually: 1m to 2m, waits-for: load succeeded }
+          load: { host: buoy, run: x, usually: 1m to 2m }
+          file: { host: buoy, run: x, usually: 1m to 2m, waits-for: load succeeded }
         ---
         commitment: touched-%1$s
         of: touched/%1$s/file
@@ -103,7 +103,7 @@ class PromisesTouchedTest extends OnDatabase {
     Publisher.Outcome outcome =
         publisher.publish(
             List.of(
-                new SourceFile("host.yaml", "host: pier\n"),
+                new SourceFile("host.yaml", "host: buoy\n"),
                 new SourceFile("a.yaml", streams.formatted("a")),
                 new SourceFile("b.yaml", streams.formatted("b"))),
             Optional.empty(),
