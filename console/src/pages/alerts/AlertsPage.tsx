@@ -106,6 +106,15 @@ function AlertRow({ alert, now, mayAct, onAct }: AlertRowProps) {
         })}
       >
         <Typography sx={{ fontWeight: 700 }}>{alert.kindTitle}</Typography>
+        {alert.urgency !== 'warning' && (
+          <Typography
+            variant="body2"
+            sx={{ fontWeight: 700 }}
+            color={alert.urgency === 'urgent' ? 'error' : 'textSecondary'}
+          >
+            {alert.urgency}
+          </Typography>
+        )}
         <Typography variant="body2" color="textSecondary">
           {clock(alert.opened, now, false)}
         </Typography>
@@ -126,6 +135,7 @@ function AlertRow({ alert, now, mayAct, onAct }: AlertRowProps) {
           ))}
         <Typography variant="body2" color="textSecondary">
           {alert.reference}
+          {alert.rule !== 'built in' && ` · by a rule of ${alert.rule}`}
         </Typography>
       </Box>
       <Box>

@@ -11,6 +11,8 @@ function alert(id: number, more: Partial<Alert> = {}): Alert {
   return {
     id,
     kind: 'failed',
+    urgency: 'warning',
+    rule: 'built in',
     state: 'open',
     title: 'Night manifest: Build it',
     text: 'exit code 3',
@@ -74,6 +76,13 @@ describe('the page of alerts', () => {
     expect(screen.getByText('night-desk by mail: not yet, 3 tries').title).toBe('refused');
     expect(screen.getByText(/^night-desk by mail: told/)).toBeTruthy();
     expect(screen.getByText('nobody is to be told')).toBeTruthy();
+  });
+
+  test('says how urgent it is, and by which rule', async () => {
+    await drawn([alert(1, { urgency: 'urgent', rule: 'department Passenger services' }), alert(2)]);
+    expect(screen.getAllByText('urgent')).toHaveLength(1);
+    expect(screen.getByText(/by a rule of department Passenger services/)).toBeTruthy();
+    expect(screen.queryByText('warning')).toBeNull();
   });
 
   test('says what an alert was before its kind changed', async () => {

@@ -19,6 +19,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.SplittableRandom;
+import java.util.concurrent.CompletableFuture;
+import java.util.stream.IntStream;
 
 /**
  * The outlook of a day of a hundred thousand runs, of which a fifth bear on commitments: how long
@@ -57,11 +59,12 @@ final class Outlooks {
     long until = begin.plus(Duration.ofDays(2)).toEpochMilli();
     int threads = Integer.getInteger("purser.threads", Runtime.getRuntime().availableProcessors());
     int all = Integer.getInteger("purser.samples", 40);
-    Outlook.Samples samples = new Outlook.Samples(all, 5 * all, threads);
+    Outlook.Samples samples = new Outlook.Samples(all, 5 * all);
     for (int round = 0; round < Integer.getInteger("purser.rounds", 3); round++) {
       long before = System.nanoTime();
       Outlook.Result result =
-          new Outlook(board, outcomes, 1).play(List.of(), promised, samples, until);
+          new Outlook(board, outcomes, 1, work -> together(threads, work))
+              .play(List.of(), promised, samples, until);
       long millis = (System.nanoTime() - before) / 1_000_000;
       long often = result.runs().stream().filter(run -> run.samples() > samples.all()).count();
       System.out.printf(
@@ -79,6 +82,13 @@ final class Outlooks {
     }
   }
 
+  private static void together(int threads, Runnable work) {
+    IntStream.range(0, threads)
+        .mapToObj(any -> CompletableFuture.runAsync(work, task -> new Thread(task).start()))
+        .toList()
+        .forEach(CompletableFuture::join);
+  }
+
   /** One promise of two thousand jobs, as after an event that matters to it. */
   private static void upToDate(
       Board board,
@@ -91,7 +101,7 @@ final class Outlooks {
     long before = System.nanoTime();
     Outlook.Result part =
         new Outlook(new Board(board), outcomes, 1)
-            .playOnly(big, result.scarcity(), new Outlook.Samples(1, 200, 1), until);
+            .playOnly(big, result.scarcity(), new Outlook.Samples(1, 200), until);
     System.out.printf(
         "a promise that rests on %d of them, 200 times, one thread: %d ms%n",
         part.runs().size(), (System.nanoTime() - before) / 1_000_000);

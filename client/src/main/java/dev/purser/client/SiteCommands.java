@@ -333,6 +333,7 @@ final class SiteCommands {
         "",
         "Example: purser alerts",
         "Example: purser alerts show 12",
+        "Example: purser alerts rules passenger/night-manifest/file-manifest",
         "Example: purser alerts acknowledge 12"
       })
   static final class Alerts implements Callable<Integer> {
@@ -356,6 +357,7 @@ final class SiteCommands {
           List.of(
               new Output.Column<>("id", Views.AlertView::id),
               new Output.Column<>("kind", Views.AlertView::kind),
+              new Output.Column<>("urgency", Views.AlertView::urgency),
               new Output.Column<>("state", Views.AlertView::state),
               new Output.Column<>("opened", Views.AlertView::opened),
               new Output.Column<>("about", Views.AlertView::reference),
@@ -382,9 +384,36 @@ final class SiteCommands {
       return 0;
     }
 
+    @CommandLine.Command(
+        name = "rules",
+        mixinStandardHelpOptions = true,
+        description = "Which rules of alerts hold for a job, a stream, a commitment, or the site.")
+    Integer rules(
+        @CommandLine.Parameters(
+                paramLabel = "OF",
+                arity = "0..1",
+                defaultValue = "",
+                description =
+                    "A job's or stream's full name, or a commitment's; without, the site.")
+            String of) {
+      output.list(
+          Views.AlertRuleView.class,
+          Service.loggedIn().list(Views.AlertRuleView.class, "/alert-rules", Map.of("of", of)),
+          List.of(
+              new Output.Column<>("kind", Views.AlertRuleView::kind),
+              new Output.Column<>("alerts", rule -> rule.none() ? "none" : rule.urgency()),
+              new Output.Column<>("asks", Views.AlertRuleView::condition),
+              new Output.Column<>("tells", rule -> String.join(", ", rule.tell())),
+              new Output.Column<>("says", Views.AlertRuleView::say),
+              new Output.Column<>("from", Views.AlertRuleView::origin)),
+          "there is no kind of alert");
+      return 0;
+    }
+
     private void print(Views.AlertView alert) {
       output.line(alert.title() + " (" + alert.reference() + ")");
       output.line(alert.kindTitle() + ": " + alert.text());
+      output.line("urgency: " + alert.urgency() + "; rule: " + alert.rule());
       output.line("");
       for (Views.AlertStepView step : alert.record()) {
         String who = step.who().isEmpty() ? "" : " by " + step.who();

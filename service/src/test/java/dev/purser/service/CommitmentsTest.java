@@ -168,7 +168,10 @@ class CommitmentsTest extends OnDatabase {
   @Test
   void aPromiseIsWarnedOfTakenAsStalledAndTheWayOutIsShown() {
     past.take(history("warned/a", 30, 10), false);
-    publish("warned/a", "within: 21m\nalerts-to: [desk]");
+    publish(
+        "warned/a",
+        "within: 21m\nalerts-to: [desk]\nalerts: [ { kind: will-be-late, urgency: urgent, say:"
+            + " \"hurry: ${text}\" } ]");
     PromiseOutlook open = promise("warned-a");
     assertThat(open.promised().by()).contains(open.promised().begin().plus(Duration.ofMinutes(21)));
     CommitmentViews.CommitmentDetail detail = views.detail(open, true);
@@ -210,6 +213,8 @@ class CommitmentsTest extends OnDatabase {
     assertThat(record)
         .extracting(step -> step.what + " " + step.kind)
         .containsExactly("opened will-be-late", "changed stalled");
+    assertThat(record.get(0).text).startsWith("hurry: a chance of");
+    assertThat(one.urgency).as("of the kind that it is now").isEqualTo("warning");
     assertThat(alerts.deliveries(List.of(one.id)).get(one.id))
         .as("who receives only this kind is told of the change only")
         .singleElement()

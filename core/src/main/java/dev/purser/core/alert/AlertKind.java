@@ -1,8 +1,10 @@
 package dev.purser.core.alert;
 
 import java.util.Arrays;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 
 /**
  * The kinds of alerts: all that anybody shows of a kind is said here. Alerts about runs are opened
@@ -26,12 +28,31 @@ public enum AlertKind {
   HOST("host", "Host away", 30),
   /** A file is missing or wrong, or was not processed. */
   FILE("file", "File", 40),
+  /** A run was done in a fraction of its usual time: an empty load looks like this. */
+  TOO_QUICK("too-quick", "Too quick", 42),
+  /** A run handed back a value that is not as it should be. */
+  VALUE("value", "Value", 45),
   /** A run takes longer than it usually does. */
   LONG_RUNNING("long-running", "Takes long", 50),
   /** A calendar runs out, or cannot be fetched. */
   CALENDAR("calendar", "Calendar", 60),
   /** A person is asked, and has not answered for a while. */
-  APPROVAL("approval", "Wants an answer", 70);
+  APPROVAL("approval", "Wants an answer", 70),
+  /** An attempt failed and is tried again. */
+  RETRIED("retried", "Retried", 80),
+  /** A run was cancelled. */
+  CANCELLED("cancelled", "Cancelled", 82),
+  /** A run was left out. */
+  SKIPPED("skipped", "Skipped", 84),
+  /** A run has started. */
+  STARTED("started", "Started", 86),
+  /** A run has succeeded. */
+  SUCCEEDED("succeeded", "Succeeded", 88);
+
+  private static final Set<AlertKind> OF_RUNS_BY_RULE =
+      EnumSet.of(TOO_QUICK, VALUE, RETRIED, CANCELLED, SKIPPED, STARTED, SUCCEEDED);
+  private static final Set<AlertKind> TOLD_ONLY =
+      EnumSet.of(RETRIED, CANCELLED, SKIPPED, STARTED, SUCCEEDED);
 
   private final String word;
   private final String title;
@@ -51,6 +72,21 @@ public enum AlertKind {
   /** What people read. */
   public String title() {
     return title;
+  }
+
+  /** Whether there are such alerts only where a rule asks for them; all of them are about runs. */
+  public boolean isOnlyAskedFor() {
+    return OF_RUNS_BY_RULE.contains(this);
+  }
+
+  /** Whether it is told and over: nothing stays open that somebody should take on. */
+  public boolean isToldOnly() {
+    return TOLD_ONLY.contains(this);
+  }
+
+  /** How urgent it is where nothing is said. */
+  public Urgency urgency() {
+    return isToldOnly() ? Urgency.NOTE : Urgency.WARNING;
   }
 
   /** The lower, the more it presses. */

@@ -2,7 +2,6 @@ package dev.purser.core.board;
 
 import dev.purser.core.course.Bearing;
 import dev.purser.core.course.Course;
-import dev.purser.core.course.Scarcity;
 import dev.purser.core.event.BoardEvent;
 import dev.purser.core.event.Instruction;
 import dev.purser.core.rule.Intake;
@@ -79,7 +78,7 @@ public final class Board extends BoardView {
    * @return ids
    */
   public Set<Long> bearingOn(Collection<Long> ends, Scarcity scarcity) {
-    return ids(Bearing.on(course, indexes(ends), scarcity));
+    return ids(Bearing.on(course, indexes(ends), scarcity.known()));
   }
 
   /**
@@ -112,7 +111,7 @@ public final class Board extends BoardView {
 
   /** Notes what has been scarce on this board, from its first event on. */
   public void noteScarcity(Scarcity scarcity) {
-    scarcity.add(course);
+    scarcity.known().add(course);
   }
 
   /** A copy that knows only some runs. */

@@ -15,7 +15,7 @@ import java.util.stream.IntStream;
  */
 public final class Bearing {
   private final Course course;
-  private final Scarcity scarcity;
+  private final Shortages scarcity;
   private final BitSet found = new BitSet();
   private final Deque<Integer> open = new ArrayDeque<>();
   private final Map<Integer, BitSet> takers = new HashMap<>();
@@ -23,7 +23,7 @@ public final class Bearing {
   private final BitSet unitsDone = new BitSet();
   private final BitSet placementsDone = new BitSet();
 
-  private Bearing(Course course, Scarcity scarcity) {
+  private Bearing(Course course, Shortages scarcity) {
     this.course = course;
     this.scarcity = scarcity;
     for (int run = 0; run < course.runs().count(); run++) {
@@ -45,7 +45,7 @@ public final class Bearing {
    * @param ends indexes of those to which it makes a difference
    * @return indexes, with those of the ends
    */
-  public static BitSet on(Course course, BitSet ends, Scarcity scarcity) {
+  public static BitSet on(Course course, BitSet ends, Shortages scarcity) {
     Bearing bearing = new Bearing(course, scarcity);
     ends.stream().forEach(bearing::add);
     while (!bearing.open.isEmpty()) {

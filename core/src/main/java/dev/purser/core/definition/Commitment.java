@@ -1,5 +1,6 @@
 package dev.purser.core.definition;
 
+import dev.purser.core.alert.AlertRule;
 import dev.purser.core.calendar.DayRule;
 import dev.purser.core.schedule.Durations;
 import java.time.Duration;
@@ -27,6 +28,7 @@ import java.util.Optional;
  * @param historyFrom runs of earlier dates do not count; empty where all do
  * @param important whether its alerts are urgent
  * @param warnAt from which chance of being late people are warned, above 0 and up to 1
+ * @param alerts rules of its alerts
  */
 public record Commitment(
     String name,
@@ -43,7 +45,8 @@ public record Commitment(
     List<String> leaveOut,
     Optional<LocalDate> historyFrom,
     boolean important,
-    double warnAt) {
+    double warnAt,
+    List<AlertRule> alerts) {
   /** Where nothing is said, people are warned from this chance on. */
   public static final double USUAL_WARN_AT = 0.4;
 
@@ -54,6 +57,7 @@ public record Commitment(
     alertsTo = List.copyOf(alertsTo);
     beginsAfter = List.copyOf(beginsAfter);
     leaveOut = List.copyOf(leaveOut);
+    alerts = List.copyOf(alerts);
   }
 
   /** What is promised. */

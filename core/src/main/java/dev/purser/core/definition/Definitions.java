@@ -31,6 +31,7 @@ public final class Definitions {
   private final String environment;
   private final Map<String, Optional<Stream>> steps = new ConcurrentHashMap<>();
   private final Map<String, Stream> streams;
+  private volatile AlertRules alertRules;
 
   private Definitions(Map<Kind, Map<String, Document>> documents, String environment) {
     this.documents = documents;
@@ -118,6 +119,16 @@ public final class Definitions {
   /** The calendars as a stream's rules mean them. */
   public Calendars calendarsOf(Stream stream) {
     return stream.calendar().isEmpty() ? calendars : calendars.meaning(stream.calendar());
+  }
+
+  /** Which rules of alerts hold for what. */
+  public AlertRules alertRules() {
+    AlertRules known = alertRules;
+    if (known == null) {
+      known = new AlertRules(this);
+      alertRules = known;
+    }
+    return known;
   }
 
   /** All streams by path. */

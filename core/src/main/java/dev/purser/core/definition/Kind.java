@@ -29,7 +29,9 @@ public enum Kind {
   /** Who is told. */
   RECIPIENT("recipient", "recipient"),
   /** Values for more than one stream. */
-  PARAMETERS("parameters-of", "set of parameters");
+  PARAMETERS("parameters-of", "set of parameters"),
+  /** Rules of alerts for more than one stream. */
+  ALERTS("alerts-of", "set of alert rules");
 
   private final String word;
   private final String title;

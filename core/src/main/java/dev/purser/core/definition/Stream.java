@@ -1,5 +1,6 @@
 package dev.purser.core.definition;
 
+import dev.purser.core.alert.AlertRule;
 import dev.purser.core.calendar.DayRule;
 import dev.purser.core.job.Job;
 import dev.purser.core.job.Parts;
@@ -27,6 +28,7 @@ import java.util.Optional;
  * @param parameters values for placeholders
  * @param asksFor names of parameters that whoever starts it must give
  * @param succeedsIf which of its jobs must succeed for it to succeed
+ * @param alerts rules of alerts of its runs
  * @param tags words that people find its runs by
  * @param jobs in the order of the file
  */
@@ -44,6 +46,7 @@ public record Stream(
     Given parameters,
     List<String> asksFor,
     SuccessRule succeedsIf,
+    List<AlertRule> alerts,
     List<String> tags,
     List<Job> jobs) {
   /** Copies the collections. */
@@ -51,6 +54,7 @@ public record Stream(
     alertsTo = List.copyOf(alertsTo);
     schedule = List.copyOf(schedule);
     asksFor = List.copyOf(asksFor);
+    alerts = List.copyOf(alerts);
     tags = List.copyOf(tags);
     jobs = new NamedJobs(jobs);
   }
@@ -97,6 +101,7 @@ public record Stream(
         parameters,
         asksFor,
         succeedsIf,
+        alerts,
         tags.isEmpty() ? outer.tags() : tags,
         jobs);
   }
@@ -117,6 +122,7 @@ public record Stream(
         parameters,
         asksFor,
         parts.endsWell(),
+        alerts,
         tags,
         all);
   }

@@ -1,8 +1,8 @@
 package dev.purser.core.forecast;
 
 import dev.purser.core.board.Board;
+import dev.purser.core.board.Scarcity;
 import dev.purser.core.commitment.Promised;
-import dev.purser.core.course.Scarcity;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.HostDefinition;
 import dev.purser.core.event.BoardEvent;
@@ -20,13 +20,13 @@ import java.util.Map;
 import java.util.Set;
 import java.util.SplittableRandom;
 import java.util.concurrent.atomic.AtomicInteger;
-import java.util.concurrent.atomic.AtomicReference;
 
 /** Plays copies of a board many times with drawn durations and gathers what came out. */
 public final class Outlook {
   private final Board board;
   private final Outcomes outcomes;
   private final long seed;
+  private final Crew crew;
 
   /**
    * Prepares an outlook.
@@ -35,9 +35,19 @@ public final class Outlook {
    * @param seed the same seed gives the same outlook
    */
   public Outlook(Board board, Outcomes outcomes, long seed) {
+    this(board, outcomes, seed, Crew.ALONE);
+  }
+
+  /**
+   * Prepares an outlook whose samples are played by several at once; the outcome is the same.
+   *
+   * @param outcomes may be asked by all of them at once
+   */
+  public Outlook(Board board, Outcomes outcomes, long seed, Crew crew) {
     this.board = board;
     this.outcomes = outcomes;
     this.seed = seed;
+    this.crew = crew;
   }
 
   /**
@@ -75,12 +85,11 @@ public final class Outlook {
    * @param all everything, at least 1
    * @param bearing what can make a difference to a promise of which it is uncertain whether it is
    *     kept; not fewer
-   * @param threads how many samples are played at once, at least 1; the outcome is the same
    */
-  public record Samples(int all, int bearing, int threads) {
-    /** Everything equally often, one sample at a time. */
+  public record Samples(int all, int bearing) {
+    /** Everything equally often. */
     public static Samples of(int all) {
-      return new Samples(all, all, 1);
+      return new Samples(all, all);
     }
   }
 
@@ -134,7 +143,7 @@ public final class Outlook {
    */
   public Result playOnly(List<Promised> promised, Scarcity scarcity, Samples samples, long until) {
     Board some = board.only(bearingOn(promised, scarcity));
-    Samples often = new Samples(samples.bearing(), samples.bearing(), samples.threads());
+    Samples often = Samples.of(samples.bearing());
     return play(some, promised, often, until);
   }
 
@@ -149,7 +158,7 @@ public final class Outlook {
         promised.stream()
             .map(one -> new PromiseGathered(start, byReference, one, samples.bearing()))
             .toList();
-    Play play = new Play(until, samples.threads(), samples.bearing());
+    Play play = new Play(until, samples.bearing());
     Played all = new Played(samples.all());
     long open = start.runs().stream().filter(run -> isOpen(start, run)).count();
     play.play(start, all, promises, 0, samples.all());
@@ -235,14 +244,12 @@ public final class Outlook {
   /** Samples, several at once; each has its own chance, whatever else is played. */
   private final class Play {
     private final long until;
-    private final int threads;
     private final SplittableRandom[] chances;
     private final SplittableRandom another;
     private final Scarcity scarcity = new Scarcity();
 
-    Play(long until, int threads, int samples) {
+    Play(long until, int samples) {
       this.until = until;
-      this.threads = threads;
       SplittableRandom random = new SplittableRandom(seed);
       chances = new SplittableRandom[samples];
       for (int i = 0; i < samples; i++) {
@@ -284,42 +291,12 @@ public final class Outlook {
               rehearsal.board().noteScarcity(scarcity);
             }
           };
-      List<Thread> others = new ArrayList<>();
-      AtomicReference<Throwable> failure = new AtomicReference<>();
-      for (int i = 1; i < Math.min(threads, to - from); i++) {
-        Thread thread = new Thread(some, "outlook-" + i);
-        thread.setDaemon(true);
-        thread.setUncaughtExceptionHandler((any, thrown) -> failure.compareAndSet(null, thrown));
-        thread.start();
-        others.add(thread);
-      }
-      try {
-        some.run();
-      } finally {
-        others.forEach(Play::join);
-      }
-      if (failure.get() != null) {
-        throw new IllegalStateException("a sample failed", failure.get());
-      }
+      crew.work(some);
     }
 
     private Board copy(Board start) {
       synchronized (start) { // a copy notes in the original that it is shared
         return new Board(start);
-      }
-    }
-
-    private static void join(Thread thread) {
-      boolean interrupted = false;
-      while (thread.isAlive()) {
-        try {
-          thread.join();
-        } catch (InterruptedException e) {
-          interrupted = true;
-        }
-      }
-      if (interrupted) {
-        Thread.currentThread().interrupt();
       }
     }
   }

@@ -1,5 +1,6 @@
 package dev.purser.core.job;
 
+import dev.purser.core.alert.AlertRule;
 import dev.purser.core.calendar.DayRule;
 import dev.purser.core.parameter.Given;
 import dev.purser.core.prerequisite.ExitCodes;
@@ -40,6 +41,7 @@ import java.util.Optional;
  * @param succeedsWith the exit codes that count as success
  * @param overlap what happens while earlier runs of it are at work
  * @param priority who comes first where capacity is short, 0 to 100
+ * @param alerts rules of alerts of its runs
  * @param tags words that people find its runs by
  */
 public record Job(
@@ -67,12 +69,14 @@ public record Job(
     ExitCodes succeedsWith,
     Overlap overlap,
     int priority,
+    List<AlertRule> alerts,
     List<String> tags) {
   /** The priority where none is given. */
   public static final int USUAL_PRIORITY = 50;
 
   /** Copies the maps. */
   public Job {
+    alerts = List.copyOf(alerts);
     tags = List.copyOf(tags);
     takes = Map.copyOf(takes);
     environment = Map.copyOf(environment);
@@ -114,6 +118,7 @@ public record Job(
         succeedsWith,
         overlap,
         priority,
+        alerts,
         tags);
   }
 
@@ -144,6 +149,7 @@ public record Job(
         succeedsWith,
         Overlap.ANY,
         priority,
+        alerts,
         tags);
   }
 
@@ -174,6 +180,7 @@ public record Job(
         succeedsWith,
         overlap,
         priority,
+        alerts,
         tags);
   }
 

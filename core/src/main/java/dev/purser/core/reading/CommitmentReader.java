@@ -59,7 +59,8 @@ final class CommitmentReader {
         cuts("leave-out", name, fields),
         fields.date("history-from"),
         fields.flag("important"),
-        warnAt(fields));
+        warnAt(fields),
+        new AlertRuleReader(page, mentions).read(fields, "commitment " + name, ""));
   }
 
   private List<String> cuts(String key, String name, Fields fields) {

@@ -1,6 +1,7 @@
 package dev.purser.core.reading;
 
 import dev.purser.core.alert.AlertKind;
+import dev.purser.core.alert.AlertLevel;
 import dev.purser.core.definition.Capacity;
 import dev.purser.core.definition.Connection;
 import dev.purser.core.definition.Document;
@@ -150,6 +151,7 @@ public final class DefinitionReader {
         switch (kind.get()) {
           case STREAM -> fields.path("stream");
           case PARAMETERS -> level(fields);
+          case ALERTS -> alertLevel(fields);
           default -> fields.name(kind.get().word());
         };
     Object value = read(kind.get(), name, fields);
@@ -226,6 +228,11 @@ public final class DefinitionReader {
       case COMMITMENT -> new CommitmentReader(page, mentions).read(name, fields);
       case PARAMETERS -> parameters(name, fields);
       case RECIPIENT -> recipient(name, fields);
+      case ALERTS ->
+          new AlertLevel(
+              name,
+              fields.text("title", name),
+              new AlertRuleReader(page, mentions).read(fields, "alerts of " + name, ""));
     };
   }
 
@@ -264,6 +271,7 @@ public final class DefinitionReader {
         parameters,
         asksFor,
         succeedsIf(fields, all),
+        new AlertRuleReader(page, mentions).read(fields, path, path),
         JobReader.tags(page, fields),
         all);
   }
@@ -303,6 +311,19 @@ public final class DefinitionReader {
               + text
               + "\"; expected site, environment NAME or department NAME, as in"
               + " \"department Passenger services\"");
+    }
+    return text;
+  }
+
+  private String alertLevel(Fields fields) {
+    String text = fields.text("alerts-of", "");
+    boolean known = text.equals(Level.SITE) || text.matches("department \\S.{0,99}");
+    if (!text.isEmpty() && !known) {
+      page.error(
+          fields.at("alerts-of"),
+          "cannot read \""
+              + text
+              + "\"; expected site or department NAME, as in \"department Passenger services\"");
     }
     return text;
   }

@@ -88,6 +88,7 @@ final class JobReader {
         codes(fields, "succeeds-with").orElse(ExitCodes.ZERO),
         overlap(fields),
         fields.number("priority", 0, 100).orElse(usualPriority),
+        new AlertRuleReader(page, mentions).read(fields, path, stream),
         tags(page, fields));
   }
 

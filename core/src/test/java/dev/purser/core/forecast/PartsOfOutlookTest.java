@@ -16,6 +16,8 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.SplittableRandom;
+import java.util.concurrent.CompletableFuture;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 
 /**
@@ -59,7 +61,12 @@ class PartsOfOutlookTest {
   }
 
   private static Outlook.Result play(World world, Outlook.Samples samples) {
-    return new Outlook(world.board(), DRAWN, 5).play(List.of(), world.promised(), samples, UNTIL);
+    return play(world, samples, Crew.ALONE);
+  }
+
+  private static Outlook.Result play(World world, Outlook.Samples samples, Crew crew) {
+    return new Outlook(world.board(), DRAWN, 5, crew)
+        .play(List.of(), world.promised(), samples, UNTIL);
   }
 
   @Test
@@ -68,8 +75,8 @@ class PartsOfOutlookTest {
     long all = 0;
     for (long seed = 1; seed <= 400; seed++) {
       World world = world(seed);
-      Outlook.Result whole = play(world, new Outlook.Samples(MANY, MANY, 1));
-      Outlook.Result part = play(world, new Outlook.Samples(FEW, MANY, 1));
+      Outlook.Result whole = play(world, new Outlook.Samples(MANY, MANY));
+      Outlook.Result part = play(world, new Outlook.Samples(FEW, MANY));
       for (int i = 0; i < whole.promises().size(); i++) {
         if (part.promises().get(i).samples() == MANY) {
           assertThat(part.promises().get(i))
@@ -103,13 +110,20 @@ class PartsOfOutlookTest {
         run.hangsOn());
   }
 
+  private static void three(Runnable work) {
+    IntStream.range(0, 3)
+        .mapToObj(any -> CompletableFuture.runAsync(work))
+        .toList()
+        .forEach(CompletableFuture::join);
+  }
+
   @Test
   void severalThreadsSayTheSameAsOne() {
     for (long seed = 1; seed <= 40; seed++) {
       World world = world(seed);
-      assertThat(play(world, new Outlook.Samples(20, 40, 3)))
+      assertThat(play(world, new Outlook.Samples(20, 40), PartsOfOutlookTest::three))
           .as("world %d", seed)
-          .isEqualTo(play(world, new Outlook.Samples(20, 40, 1)));
+          .isEqualTo(play(world, new Outlook.Samples(20, 40)));
     }
   }
 
@@ -120,10 +134,10 @@ class PartsOfOutlookTest {
       World world = world(seed);
       Outlook outlook = new Outlook(world.board(), DRAWN, 5);
       Outlook.Result whole =
-          outlook.play(List.of(), world.promised(), new Outlook.Samples(FEW, FEW, 1), UNTIL);
+          outlook.play(List.of(), world.promised(), new Outlook.Samples(FEW, FEW), UNTIL);
       List<Promised> one = world.promised().subList(0, 1);
       Outlook.Result alone =
-          outlook.playOnly(one, whole.scarcity(), new Outlook.Samples(1, FEW, 1), UNTIL);
+          outlook.playOnly(one, whole.scarcity(), new Outlook.Samples(1, FEW), UNTIL);
       assertThat(alone.promises()).as("world %d", seed).isEqualTo(whole.promises().subList(0, 1));
       fewer += alone.runs().size() < whole.runs().size() ? 1 : 0;
     }

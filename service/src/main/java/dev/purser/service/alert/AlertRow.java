@@ -34,6 +34,12 @@ public class AlertRow {
   public Instant closed;
   public String closedBecause;
 
+  /** Word of an urgency. */
+  public String urgency;
+
+  /** Where the rule stands that it follows, for people. */
+  public String rule;
+
   /** The console's page of what it is about. */
   public String page() {
     return switch (AlertSubject.of(about).orElse(AlertSubject.RUN)) {

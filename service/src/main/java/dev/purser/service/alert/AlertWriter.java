@@ -1,12 +1,20 @@
 package dev.purser.service.alert;
 
+import dev.purser.core.alert.AlertKind;
+import dev.purser.core.alert.AlertRule;
 import dev.purser.core.alert.AlertSubject;
+import dev.purser.core.alert.AlertText;
+import dev.purser.core.alert.Urgency;
+import dev.purser.core.alerting.RunJudge;
+import dev.purser.core.definition.AlertRules;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Recipient;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.event.Instruction;
+import dev.purser.core.plan.RunReference;
 import dev.purser.core.problem.Shorten;
 import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunStatus;
 import jakarta.persistence.EntityManagerFactory;
 import java.time.Instant;
 import java.util.LinkedHashSet;
@@ -15,6 +23,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
+import java.util.function.ToLongFunction;
 import org.hibernate.LockMode;
 import org.hibernate.SessionFactory;
 import org.hibernate.StatelessSession;
@@ -34,123 +43,245 @@ public class AlertWriter {
   }
 
   /**
-   * Writes what the instructions open and close.
+   * What has happened in a turn.
    *
    * @param text what an alert that is opened says
+   * @param specs the runs that were touched, by id
+   * @param statuses how they stand at the end of the turn
+   * @param usual how long a job usually takes, in milliseconds; 0 where too little is known
+   * @param now epoch milliseconds
    */
-  public void write(
+  public record Happened(
       List<Instruction> instructions,
       Function<Instruction.OpenAlert, String> text,
       Map<Long, RunSpec> specs,
+      Map<Long, RunStatus> statuses,
       Definitions definitions,
-      long now,
-      StatelessSession session) {
-    Instant at = Instant.ofEpochMilli(now);
-    Instruction.Some writing =
-        new Instruction.Some() {
-          @Override
-          public Void visit(Instruction.OpenAlert open) {
-            if (specs.containsKey(open.run())) {
-              open(open, text.apply(open), specs.get(open.run()), definitions, at, session);
-            }
-            return null;
-          }
+      ToLongFunction<String> usual,
+      long now) {}
 
-          @Override
-          public Void visit(Instruction.CloseAlert close) {
-            close(close, at, session);
-            return null;
-          }
-        };
-    instructions.forEach(instruction -> instruction.accept(writing));
+  /** Writes what follows from what has happened: by the board, and by rules. */
+  public void write(Happened happened, StatelessSession session) {
+    Instruction.Some writing = new Writing(happened, session);
+    happened.instructions().forEach(instruction -> instruction.accept(writing));
   }
 
-  private static void open(
-      Instruction.OpenAlert open,
-      String text,
-      RunSpec spec,
-      Definitions definitions,
-      Instant at,
-      StatelessSession session) {
-    Optional<Stream> stream = definitions.streamAt(spec.run().reference().stream());
-    AlertRow alert = new AlertRow();
-    alert.kind = open.kind().word();
-    alert.about = AlertSubject.RUN.word();
-    alert.run = open.run();
-    alert.reference = spec.run().reference().toString();
-    alert.stream = spec.run().reference().stream();
-    String streamTitle = stream.map(Stream::title).orElse(alert.stream);
-    alert.title = Shorten.text(streamTitle + ": " + spec.run().job().title(), 300);
-    alert.text = Shorten.text(text, 2_000);
+  private static final class Writing extends Instruction.Some {
+    private final Happened happened;
+    private final StatelessSession session;
+    private final AlertRules rules;
+    private final Instant at;
+
+    Writing(Happened happened, StatelessSession session) {
+      this.happened = happened;
+      this.session = session;
+      this.rules = happened.definitions().alertRules();
+      this.at = Instant.ofEpochMilli(happened.now());
+    }
+
+    @Override
+    public Void visit(Instruction.OpenAlert open) {
+      RunSpec spec = happened.specs().get(open.run());
+      if (spec != null) {
+        AlertRules.Effective effective =
+            rules.ofJob(spec.run().reference().path()).get(open.kind());
+        if (!effective.isOff()) {
+          String text = happened.text().apply(open);
+          open(new RunJudge.Asked(open.kind(), effective.rule(), effective.origin(), text), spec);
+        }
+      }
+      return null;
+    }
+
+    @Override
+    public Void visit(Instruction.CloseAlert close) {
+      close(close, at, session);
+      return null;
+    }
+
+    @Override
+    public Void visit(Instruction.StartAttempt start) {
+      RunStatus status = happened.statuses().get(start.run());
+      if (rules.isAnyByRuleOnly() && status != null && status.attempts() == start.attempt()) {
+        RunSpec spec = happened.specs().get(start.run());
+        if (start.attempt() > 1) {
+          for (AlertKind kind : List.of(AlertKind.TOO_QUICK, AlertKind.VALUE)) {
+            close(new Instruction.CloseAlert(kind, start.run(), "it runs again"), at, session);
+          }
+        }
+        RunJudge.started(rules.ofJob(spec.run().reference().path()), spec, status)
+            .forEach(asked -> open(asked, spec));
+      }
+      return null;
+    }
+
+    @Override
+    public Void visit(Instruction.RunChanged changed) {
+      RunStatus status = happened.statuses().get(changed.run());
+      boolean ended = status != null && status.state().isEnded();
+      if (rules.isAnyByRuleOnly() && ended && status.state() == changed.state()) {
+        RunSpec spec = happened.specs().get(changed.run());
+        String path = spec.run().reference().path();
+        RunJudge.ended(rules.ofJob(path), spec, status, happened.usual().applyAsLong(path))
+            .forEach(asked -> open(asked, spec));
+      }
+      return null;
+    }
+
+    private void open(RunJudge.Asked asked, RunSpec spec) {
+      RunReference reference = spec.run().reference();
+      Optional<Stream> stream = happened.definitions().streamAt(reference.stream());
+      AlertRow alert = new AlertRow();
+      alert.kind = asked.kind().word();
+      alert.about = AlertSubject.RUN.word();
+      alert.run = spec.id();
+      alert.reference = reference.toString();
+      alert.stream = reference.stream();
+      String streamTitle = stream.map(Stream::title).orElse(alert.stream);
+      alert.title = Shorten.text(streamTitle + ": " + spec.run().job().title(), 300);
+      alert.text = Shorten.text(inWords(asked, spec), 2_000);
+      alert.urgency = asked.rule().isUrgent().word();
+      alert.rule = Shorten.text(asked.origin(), 300);
+      begin(alert, at);
+      if (asked.kind().isToldOnly()) {
+        alert.closed = at;
+        alert.closedBecause = "it was to be told, and nobody need act";
+      }
+      session.insert(alert);
+      AlertStepRow step = AlertStepRow.of(alert, "opened", "", alert.text, at);
+      session.insert(step);
+      Set<String> usual = stream.map(AlertWriter::recipients).orElse(Set.of());
+      tell(step, asked.rule(), usual, happened.definitions(), session);
+      if (alert.closed != null) {
+        session.insert(AlertStepRow.of(alert, "closed", "", alert.closedBecause, at));
+      }
+    }
+
+    private String inWords(RunJudge.Asked asked, RunSpec spec) {
+      if (asked.rule().say().isEmpty()) {
+        return asked.text();
+      }
+      RunStatus status = happened.statuses().get(spec.id());
+      RunReference reference = spec.run().reference();
+      return AlertText.fill(
+          asked.rule().say(),
+          name ->
+              switch (name) {
+                case "title" -> spec.run().job().title();
+                case "run" -> reference.toString();
+                case "stream" -> reference.stream();
+                case "job" -> reference.job();
+                case "date" -> reference.date().toString();
+                case "kind" -> asked.kind().title();
+                case "text" -> asked.text();
+                case "host" -> status.where().word();
+                case "exit-code" -> status.exitCode() < 0 ? "" : "" + status.exitCode();
+                default -> "" + status.attempts();
+              },
+          name -> Optional.ofNullable(status.values().get(name)));
+    }
+  }
+
+  private static void begin(AlertRow alert, Instant at) {
     alert.opened = at;
     alert.acknowledgedBy = "";
     alert.closedBecause = "";
-    session.insert(alert);
-    AlertStepRow step = AlertStepRow.of(alert, "opened", "", alert.text, at);
-    session.insert(step);
-    for (String name : stream.map(AlertWriter::recipients).orElse(Set.of())) {
-      definitions
-          .recipient(name)
-          .filter(recipient -> recipient.receives().contains(open.kind()))
-          .ifPresent(recipient -> send(step, recipient, at, session));
-    }
   }
 
   /**
-   * Writes an alert about no run, for those whom it matters to.
+   * Writes an alert about no run, for those whom it matters to; nothing where a rule switches its
+   * kind off.
    *
    * @param trouble what is wrong, and whom it matters to
    * @param at when it was found
+   * @return whether there is an alert now
    */
-  public void open(SiteTrouble trouble, Definitions definitions, Instant at) {
+  public boolean open(SiteTrouble trouble, Definitions definitions, Instant at) {
+    AlertRules.Effective effective = trouble.effective(definitions);
+    if (effective.isOff()) {
+      return false;
+    }
     try (StatelessSession session = sessions.openStatelessSession()) {
       Transaction transaction = session.beginTransaction();
       AlertRow alert = new AlertRow();
-      alert.kind = trouble.kind().word();
       alert.about = trouble.subject().word();
       alert.reference = trouble.reference();
       alert.stream = "";
-      alert.title = Shorten.text(trouble.title(), 300);
-      alert.text = Shorten.text(trouble.text(), 2_000);
-      alert.opened = at;
-      alert.acknowledgedBy = "";
-      alert.closedBecause = "";
+      begin(alert, at);
+      say(alert, trouble, effective);
       session.insert(alert);
-      tell(AlertStepRow.of(alert, "opened", "", alert.text, at), trouble, definitions, session);
+      AlertStepRow step = AlertStepRow.of(alert, "opened", "", alert.text, at);
+      session.insert(step);
+      tell(step, effective.rule(), trouble.recipients(), definitions, session);
       transaction.commit();
+      return true;
     }
+  }
+
+  private static void say(AlertRow alert, SiteTrouble trouble, AlertRules.Effective effective) {
+    alert.kind = trouble.kind().word();
+    alert.title = Shorten.text(trouble.title(), 300);
+    String say = effective.rule().say();
+    String text =
+        say.isEmpty()
+            ? trouble.text()
+            : AlertText.fill(say, name -> fact(name, trouble), any -> Optional.empty());
+    alert.text = Shorten.text(text, 2_000);
+    Urgency urgency = effective.rule().urgency().orElse(trouble.urgency());
+    alert.urgency = urgency.word();
+    alert.rule = Shorten.text(effective.origin(), 300);
+  }
+
+  private static String fact(String name, SiteTrouble trouble) {
+    return switch (name) {
+      case "title" -> trouble.title();
+      case "kind" -> trouble.kind().title();
+      case "text" -> trouble.text();
+      case "run" -> trouble.reference();
+      default -> "";
+    };
   }
 
   /**
    * Writes that an alert is of another kind now: whoever receives that kind is told anew. Whoever
-   * has taken it on, has taken it on.
+   * has taken it on, has taken it on. It is closed where a rule switches the new kind off.
    *
    * @return false where it was closed meanwhile
    */
   public boolean change(long id, SiteTrouble trouble, Definitions definitions, Instant at) {
+    AlertRules.Effective effective = trouble.effective(definitions);
     try (StatelessSession session = sessions.openStatelessSession()) {
       Transaction transaction = session.beginTransaction();
       AlertRow alert = session.get(AlertRow.class, id, LockMode.PESSIMISTIC_WRITE);
       boolean open = alert != null && alert.closed == null;
-      if (open) {
-        alert.kind = trouble.kind().word();
-        alert.title = Shorten.text(trouble.title(), 300);
-        alert.text = Shorten.text(trouble.text(), 2_000);
+      if (open && effective.isOff()) {
+        alert.closed = at;
+        alert.closedBecause = "it is now " + trouble.kind().word() + ", of which nobody is told";
         session.update(alert);
-        tell(AlertStepRow.of(alert, "changed", "", alert.text, at), trouble, definitions, session);
+        session.insert(AlertStepRow.of(alert, "closed", "", alert.closedBecause, at));
+      } else if (open) {
+        say(alert, trouble, effective);
+        session.update(alert);
+        AlertStepRow step = AlertStepRow.of(alert, "changed", "", alert.text, at);
+        session.insert(step);
+        tell(step, effective.rule(), trouble.recipients(), definitions, session);
       }
       transaction.commit();
       return open;
     }
   }
 
+  /** Those whom the rule names, else those who are told without one; as far as they receive it. */
   private static void tell(
-      AlertStepRow step, SiteTrouble trouble, Definitions definitions, StatelessSession session) {
-    session.insert(step);
-    for (String name : trouble.recipients()) {
+      AlertStepRow step,
+      AlertRule rule,
+      Set<String> usual,
+      Definitions definitions,
+      StatelessSession session) {
+    for (String name : rule.tell().isEmpty() ? usual : new LinkedHashSet<>(rule.tell())) {
       definitions
           .recipient(name)
-          .filter(recipient -> recipient.receives().contains(trouble.kind()))
+          .filter(recipient -> recipient.receives().contains(rule.kind()))
           .ifPresent(recipient -> send(step, recipient, step.at, session));
     }
   }

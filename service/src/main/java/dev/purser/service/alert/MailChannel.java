@@ -1,5 +1,6 @@
 package dev.purser.service.alert;
 
+import dev.purser.core.alert.Urgency;
 import dev.purser.service.Settings;
 import jakarta.mail.MessagingException;
 import jakarta.mail.internet.MimeMessage;
@@ -33,12 +34,16 @@ class MailChannel implements Channel {
       MimeMessageHelper mail = new MimeMessageHelper(message, "UTF-8");
       mail.setFrom(settings.mailFrom());
       mail.setTo(address);
-      mail.setSubject("[" + told.kind() + "] " + told.alert().title);
+      mail.setSubject("[" + urgent(told) + told.kind() + "] " + told.alert().title);
       mail.setText(text(told));
       sender.send(message);
     } catch (MessagingException | MailException e) {
       throw new DeliveryFailed(String.valueOf(e.getMessage()), e);
     }
+  }
+
+  private static String urgent(Told told) {
+    return Urgency.URGENT.word().equals(told.alert().urgency) ? "urgent: " : "";
   }
 
   private String text(Told told) {

@@ -2,9 +2,14 @@ package dev.purser.service.alert;
 
 import dev.purser.core.alert.AlertKind;
 import dev.purser.core.alert.AlertSubject;
+import dev.purser.core.alert.Urgency;
+import dev.purser.core.definition.AlertRules;
+import dev.purser.core.definition.Commitment;
+import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Stream;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 
 /**
@@ -15,7 +20,8 @@ import java.util.Set;
  * @param subject what that is
  * @param title what people call it
  * @param text what is wrong, as the end of a sentence
- * @param recipients names of those who are told, as far as they are defined
+ * @param recipients names of those who are told without a rule, as far as they are defined
+ * @param commitment the commitment that it is about; empty for all else
  */
 public record SiteTrouble(
     AlertKind kind,
@@ -23,7 +29,33 @@ public record SiteTrouble(
     AlertSubject subject,
     String title,
     String text,
-    Set<String> recipients) {
+    Set<String> recipients,
+    Optional<Commitment> commitment) {
+  /** Something that is not about a commitment. */
+  public SiteTrouble(
+      AlertKind kind,
+      String reference,
+      AlertSubject subject,
+      String title,
+      String text,
+      Set<String> recipients) {
+    this(kind, reference, subject, title, text, recipients, Optional.empty());
+  }
+
+  /** The rules that hold for it. */
+  AlertRules.Effective effective(Definitions definitions) {
+    AlertRules rules = definitions.alertRules();
+    return commitment.map(rules::of).orElseGet(rules::ofSite).get(kind);
+  }
+
+  /** How urgent it is where no rule says so. */
+  Urgency urgency() {
+    return commitment
+        .filter(Commitment::important)
+        .map(any -> Urgency.URGENT)
+        .orElse(kind.urgency());
+  }
+
   /** Copies the set. */
   public SiteTrouble {
     recipients = Set.copyOf(recipients);

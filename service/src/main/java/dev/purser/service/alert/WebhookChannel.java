@@ -58,6 +58,7 @@ class WebhookChannel implements Channel {
     Map<String, Object> data = new LinkedHashMap<>();
     data.put("alert", alert.id);
     data.put("kind", told.kind());
+    data.put("urgency", alert.urgency);
     data.put("title", alert.title);
     data.put("text", told.text());
     data.put("reference", alert.reference);

@@ -9,7 +9,9 @@ import dev.purser.service.alert.DeliveryRow;
 import dev.purser.service.api.answer.Asking;
 import dev.purser.service.api.answer.Paged;
 import dev.purser.service.api.answer.Problems;
+import dev.purser.service.api.view.AlertRuleViews;
 import dev.purser.service.audit.AuditTrail;
+import dev.purser.service.board.Engine;
 import dev.purser.service.live.Live;
 import dev.purser.wire.api.Limits;
 import dev.purser.wire.api.Views;
@@ -42,8 +44,10 @@ class AlertController {
   private final AuditTrail audit;
   private final Live live;
   private final Clock clock;
+  private final Engine engine;
 
-  AlertController(Alerts alerts, AuditTrail audit, Live live, Clock clock) {
+  AlertController(Alerts alerts, AuditTrail audit, Live live, Clock clock, Engine engine) {
+    this.engine = engine;
     this.alerts = alerts;
     this.audit = audit;
     this.live = live;
@@ -58,6 +62,18 @@ class AlertController {
       @RequestParam(defaultValue = "9223372036854775807") long before,
       @RequestParam(defaultValue = "200") @Min(1) @Max(MOST) int limit) {
     return views(alerts.list(closed, before, limit));
+  }
+
+  /**
+   * Which rules of alerts hold, kind by kind, and where they stand.
+   *
+   * @param of a job's or a stream's full path, or a commitment's name; nothing for the site
+   */
+  @GetMapping("/alert-rules")
+  @Paged(by = {"kind", "condition"})
+  List<Views.AlertRuleView> rules(
+      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String of) {
+    return AlertRuleViews.of(engine.definitions(), of);
   }
 
   /** One alert with all that has become of it. */
@@ -89,6 +105,8 @@ class AlertController {
         row.id,
         row.kind,
         kindTitle(row.kind),
+        row.urgency,
+        row.rule,
         row.state(),
         row.reference,
         row.run,

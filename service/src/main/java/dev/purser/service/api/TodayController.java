@@ -1,7 +1,5 @@
 package dev.purser.service.api;
 
-import dev.purser.core.alert.AlertSubject;
-import dev.purser.core.definition.Commitment;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.plan.Planner;
@@ -152,19 +150,12 @@ class TodayController {
     return engine.definitions().topOf(stream).map(Stream::path).orElse(stream);
   }
 
-  /** Whether it is about a commitment that says so. */
-  private boolean isImportant(AlertRow alert) {
-    String name = alert.reference.substring(0, Math.max(0, alert.reference.indexOf('@')));
-    return alert.about.equals(AlertSubject.COMMITMENT.word())
-        && engine.definitions().commitment(name).filter(Commitment::important).isPresent();
-  }
-
   private List<Views.NeedView> needs(List<RunView> all) {
     List<Need> needs = new ArrayList<>();
     Set<Long> asked =
         all.stream().filter(Need::isAsked).map(RunView::id).collect(Collectors.toSet());
     for (AlertRow alert : alerts.list(false, Long.MAX_VALUE, 200)) {
-      Need need = Need.of(alert, isImportant(alert));
+      Need need = Need.of(alert);
       // A question that is open anyway is told once.
       boolean told = need.kind().equals(Need.Kind.APPROVAL) && asked.contains(alert.run);
       if (alert.acknowledged == null && !told) {

@@ -357,11 +357,14 @@ class EngineRecords {
     turn.bulk().write(session);
     rowCount.increment(bulk.size());
     alerts.write(
-        turn.instructions(),
-        turn::alertText,
-        turn.specs(),
-        turn.definitions(),
-        turn.now(),
+        new AlertWriter.Happened(
+            turn.instructions(),
+            turn::alertText,
+            turn.specs(),
+            turn.statuses(),
+            turn.definitions(),
+            history::usual,
+            turn.now()),
         session);
   }
 

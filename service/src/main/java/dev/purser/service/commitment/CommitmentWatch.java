@@ -46,7 +46,8 @@ final class CommitmentWatch implements SiteWatch {
                   AlertSubject.COMMITMENT,
                   commitment.title(),
                   text(now),
-                  recipients(commitment));
+                  recipients(commitment),
+                  Optional.of(commitment));
             })
         .toList();
   }

@@ -11,6 +11,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayDeque;
+import java.util.Arrays;
 import java.util.Deque;
 import java.util.HashMap;
 import java.util.List;
@@ -124,6 +125,13 @@ public class DurationHistory {
       longest = Math.max(longest, one);
     }
     return all.length < ENOUGH ? 0 : longest;
+  }
+
+  /** How long a job usually takes: the middle of its last successes; 0 where there are few. */
+  public long usual(String path) {
+    long[] all = of(path);
+    Arrays.sort(all);
+    return all.length < ENOUGH ? 0 : all[all.length / 2];
   }
 
   private long[] of(String path) {

@@ -1,9 +1,9 @@
 package dev.purser.service.outlook;
 
 import dev.purser.core.board.Board;
+import dev.purser.core.board.Scarcity;
 import dev.purser.core.commitment.Promised;
 import dev.purser.core.commitment.Promises;
-import dev.purser.core.course.Scarcity;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.core.forecast.PromiseOutlook;
@@ -216,17 +216,16 @@ public class OutlookKeeper {
 
   private Outlook.Result play(
       Board board, List<RunSpec> more, List<Promised> promised, Duration ahead) {
-    return new Outlook(board, outcomes(board), SEED)
+    return new Outlook(board, outcomes(board), SEED, Threads.butOne())
         .play(
             more, promised, samples(board.size() + more.size()), clock.millis() + ahead.toMillis());
   }
 
-  /** How often boards of a size are played: one core is left to whoever decides. */
+  /** How often boards of a size are played. */
   static Outlook.Samples samples(int runs) {
     int all = (int) Math.max(FEWEST, Math.min(SAMPLES, RUNS_PLAYED / (runs + 1L)));
     int bearing = runs <= LARGE ? SAMPLES : Math.max(all, BEARING_OF_LARGE * all);
-    return new Outlook.Samples(
-        all, bearing, Math.max(1, Runtime.getRuntime().availableProcessors() - 1));
+    return new Outlook.Samples(all, bearing);
   }
 
   /**
@@ -241,7 +240,7 @@ public class OutlookKeeper {
     if (some.isEmpty()) {
       return;
     }
-    Outlook outlook = new Outlook(copy, outcomes(copy), SEED);
+    Outlook outlook = new Outlook(copy, outcomes(copy), SEED, Threads.butOne());
     if (outlook.bearingOn(some, known).size() > MOST_AT_ONCE) {
       return; // the next one of all is as quick
     }

@@ -68,6 +68,7 @@ public final class WhoMay {
           viewer("DELETE", "/api/v1/filters/{name}"),
           viewer("GET", "/api/v1/alerts"),
           viewer("GET", "/api/v1/alerts/{id}"),
+          viewer("GET", "/api/v1/alert-rules"),
           operator("POST", "/api/v1/alerts/{id}/actions"),
           viewer("GET", "/api/v1/audit"),
           viewer("GET", "/api/v1/watches"),

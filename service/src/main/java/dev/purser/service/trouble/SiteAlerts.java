@@ -86,8 +86,10 @@ public class SiteAlerts {
       }
     }
     for (SiteTrouble trouble : troubles.values()) {
-      if (told.add(trouble.reference())) {
-        writer.open(trouble, engine.definitions(), clock.instant());
+      boolean opened =
+          told.add(trouble.reference())
+              && writer.open(trouble, engine.definitions(), clock.instant());
+      if (opened) {
         LOG.warn("{}: {}", trouble.reference(), trouble.text());
         changed = true;
       }

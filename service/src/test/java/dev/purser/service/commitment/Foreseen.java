@@ -41,7 +41,8 @@ final class Foreseen {
             List.of(),
             Optional.empty(),
             false,
-            0.4);
+            0.4,
+            List.of());
     Duration later = Duration.between(DATE.atStartOfDay(), date.atStartOfDay());
     return new Promised(
         commitment,

@@ -1,6 +1,7 @@
 package dev.purser.service.outlook;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.awaitility.Awaitility.await;
 
 import dev.purser.core.commitment.Promised;
@@ -18,6 +19,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -45,7 +47,27 @@ class PromisesTouchedTest extends OnDatabase {
     Outlook.Samples samples = OutlookKeeper.samples(runs);
     assertThat(samples.all()).isEqualTo(all);
     assertThat(samples.bearing()).isEqualTo(bearing);
-    assertThat(samples.threads()).isPositive();
+  }
+
+  @Test
+  void severalThreadsShareOutTheWorkAndWhatOneThrowsIsThrown() {
+    AtomicInteger times = new AtomicInteger();
+    new Threads(3).work(times::incrementAndGet);
+    assertThat(times).hasValue(3);
+    assertThatThrownBy(
+            () ->
+                new Threads(2)
+                    .work(
+                        () -> {
+                          if (times.incrementAndGet() > 0 && !isCaller()) {
+                            throw new IllegalArgumentException("broken");
+                          }
+                        }))
+        .hasRootCauseMessage("broken");
+  }
+
+  private static boolean isCaller() {
+    return !Thread.currentThread().getName().startsWith("outlook-");
   }
 
   @Test

@@ -159,6 +159,8 @@ public final class Views {
    * An alert.
    *
    * @param kindTitle what people call its kind
+   * @param urgency {@code note}, {@code warning} or {@code urgent}
+   * @param rule where the rule stands that it follows, such as {@code stream fuel/bunkering}
    * @param run 0 for one that is about no run
    * @param page the console's page on which something can be done about it
    */
@@ -166,6 +168,8 @@ public final class Views {
       long id,
       String kind,
       String kindTitle,
+      String urgency,
+      String rule,
       String state,
       String reference,
       long run,
@@ -180,6 +184,25 @@ public final class Views {
       String closedBecause,
       List<DeliveryView> deliveries,
       List<AlertStepView> record) {}
+
+  /**
+   * What is said of a kind of alert.
+   *
+   * @param origin where it stands: a job, a stream, a department, {@code site} or {@code built in}
+   * @param condition what it asks for; empty for whatever the kind is
+   * @param none whether there are no such alerts
+   * @param tell recipients; empty for owner and alerts-to
+   * @param say what it says instead of the usual words
+   */
+  public record AlertRuleView(
+      String kind,
+      String kindTitle,
+      String origin,
+      String condition,
+      boolean none,
+      String urgency,
+      List<String> tell,
+      String say) {}
 
   /**
    * A step in the life of an alert.

@@ -1,6 +1,7 @@
 package dev.purser.service.api.view;
 
 import dev.purser.core.alert.AlertKind;
+import dev.purser.core.alert.Urgency;
 import dev.purser.core.run.Action;
 import dev.purser.core.run.RunState;
 import dev.purser.service.alert.AlertRow;
@@ -38,12 +39,8 @@ public record Need(
     }
   }
 
-  /**
-   * An open alert.
-   *
-   * @param important whether it is urgent whatever its kind
-   */
-  public static Need of(AlertRow alert, boolean important) {
+  /** An open alert. */
+  public static Need of(AlertRow alert) {
     Kind kind =
         AlertKind.of(alert.kind).map(Kind::of).orElse(new Kind(alert.kind, alert.kind, 100));
     return new Need(
@@ -54,7 +51,7 @@ public record Need(
         alert.text,
         alert.page(),
         alert.opened,
-        important);
+        Urgency.URGENT.word().equals(alert.urgency));
   }
 
   /** What a run needs, as it stands. */

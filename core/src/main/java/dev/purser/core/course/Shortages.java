@@ -6,7 +6,7 @@ import java.util.BitSet;
  * What was scarce in plays of a board: capacities of which somebody lacked units, or nearly, and
  * placements without much room. Of all else there is plenty: who takes some keeps nobody waiting.
  */
-public final class Scarcity {
+public final class Shortages {
   private final BitSet units = new BitSet();
   private final BitSet placements = new BitSet();
 
@@ -28,7 +28,7 @@ public final class Scarcity {
 
   @Override
   public synchronized boolean equals(Object other) {
-    return other instanceof Scarcity that
+    return other instanceof Shortages that
         && units.equals(that.units)
         && placements.equals(that.placements);
   }

@@ -1,0 +1,144 @@
+package dev.purser.core.definition;
+
+import dev.purser.core.alert.AlertKind;
+import dev.purser.core.alert.AlertLevel;
+import dev.purser.core.alert.AlertRule;
+import dev.purser.core.job.Job;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.stream.Stream;
+
+/**
+ * Which rules of alerts hold: all that the nearest level says of a kind, and nothing of the farther
+ * ones; where nobody says anything, the kind is as it is without rules. What holds for a job is
+ * worked out once.
+ */
+public final class AlertRules {
+  private static final String BUILT_IN = "built in";
+
+  private final Definitions definitions;
+  private final boolean anyByRuleOnly;
+  private final Map<String, Map<AlertKind, Effective>> ofJobs = new ConcurrentHashMap<>();
+
+  AlertRules(Definitions definitions) {
+    this.definitions = definitions;
+    this.anyByRuleOnly =
+        definitions.documents().stream()
+            .flatMap(AlertRules::rulesIn)
+            .anyMatch(rule -> rule.kind().isOnlyAskedFor() && !rule.none());
+  }
+
+  private static Stream<AlertRule> rulesIn(Document document) {
+    if (document.value() instanceof AlertLevel level) {
+      return level.rules().stream();
+    }
+    return document.value() instanceof dev.purser.core.definition.Stream stream
+        ? Stream.concat(
+            stream.alerts().stream(), stream.jobs().stream().flatMap(job -> job.alerts().stream()))
+        : Stream.empty();
+  }
+
+  /**
+   * The rules of a kind that hold for something.
+   *
+   * @param rules at least one
+   * @param origin where they stand, for people
+   */
+  public record Effective(List<AlertRule> rules, String origin) {
+    /** Whether the kind is switched off. */
+    public boolean isOff() {
+      return rules.stream().allMatch(AlertRule::none);
+    }
+
+    /** What is said of it, where it has no condition: there is one rule of it then. */
+    public AlertRule rule() {
+      return rules.get(0);
+    }
+  }
+
+  private record Stand(List<AlertRule> rules, String origin) {}
+
+  /** Whether anybody asks for alerts that there are only where somebody does. */
+  public boolean isAnyByRuleOnly() {
+    return anyByRuleOnly;
+  }
+
+  /** What holds for a job, by its full path, whose stream may be a step of another. */
+  public Map<AlertKind, Effective> ofJob(String path) {
+    return ofJobs.computeIfAbsent(path, this::lookUp);
+  }
+
+  /** What holds for the jobs of a stream that say nothing of their own. */
+  public Map<AlertKind, Effective> ofStream(String path) {
+    return within(path, new ArrayList<>());
+  }
+
+  private Map<AlertKind, Effective> lookUp(String path) {
+    String stream = Definitions.streamOf(path);
+    String name = path.substring(path.lastIndexOf('/') + 1);
+    List<Stand> near = new ArrayList<>();
+    Optional<Job> job = definitions.streamAt(stream).flatMap(one -> one.job(name));
+    job.ifPresent(one -> near.add(new Stand(one.alerts(), "job " + path)));
+    return within(stream, near);
+  }
+
+  private Map<AlertKind, Effective> within(String stream, List<Stand> near) {
+    String department = "";
+    int top = definitions.topOf(stream).map(one -> one.path().length()).orElse(0);
+    String at = stream;
+    while (!at.isEmpty() && at.length() >= top) {
+      Optional<dev.purser.core.definition.Stream> found = definitions.streamAt(at);
+      if (found.isPresent()) {
+        near.add(new Stand(found.get().alerts(), "stream " + at));
+        department = department.isEmpty() ? found.get().department() : department;
+      }
+      at = at.contains("/") ? Definitions.streamOf(at) : "";
+    }
+    return effective(near, department);
+  }
+
+  /** What holds for a commitment. */
+  public Map<AlertKind, Effective> of(Commitment commitment) {
+    Stand own = new Stand(commitment.alerts(), "commitment " + commitment.name());
+    return effective(List.of(own), commitment.department());
+  }
+
+  /** What holds for what belongs to no stream. */
+  public Map<AlertKind, Effective> ofSite() {
+    return effective(List.of(), "");
+  }
+
+  private Map<AlertKind, Effective> effective(List<Stand> near, String department) {
+    List<Stand> levels = new ArrayList<>(near);
+    if (!department.isEmpty()) {
+      levels.addAll(level(Level.department(department)));
+    }
+    levels.addAll(level(Level.SITE));
+    Map<AlertKind, Effective> all = new EnumMap<>(AlertKind.class);
+    for (AlertKind kind : AlertKind.values()) {
+      all.put(kind, nearest(levels, kind));
+    }
+    return all;
+  }
+
+  private static Effective nearest(List<Stand> levels, AlertKind kind) {
+    for (Stand level : levels) {
+      List<AlertRule> rules = level.rules().stream().filter(one -> one.kind() == kind).toList();
+      if (!rules.isEmpty()) {
+        return new Effective(rules, level.origin());
+      }
+    }
+    return new Effective(List.of(AlertRule.usual(kind)), BUILT_IN);
+  }
+
+  private List<Stand> level(String of) {
+    return definitions.document(Kind.ALERTS, of).stream()
+        .map(document -> (AlertLevel) document.value())
+        .map(level -> new Stand(level.rules(), of))
+        .toList();
+  }
+}

@@ -1,0 +1,177 @@
+package dev.purser.core.reading;
+
+import dev.purser.core.alert.AlertKind;
+import dev.purser.core.alert.AlertRule;
+import dev.purser.core.alert.AlertText;
+import dev.purser.core.alert.Urgency;
+import dev.purser.core.definition.Document;
+import dev.purser.core.prerequisite.Comparison;
+import dev.purser.core.problem.Nearest;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.snakeyaml.engine.v2.nodes.Node;
+
+/** Reads rules of alerts. */
+final class AlertRuleReader {
+  private static final Pattern SHARE = Pattern.compile("(\\d{1,2}) ?%?");
+  private static final Pattern TEST =
+      Pattern.compile("value ([a-z0-9][a-z0-9._-]{0,99}) (>=|<=|!=|>|<|=) (\"[^\"]*\"|\\S+)");
+  private static final int LONGEST_TEXT = 1_000;
+
+  private final Page page;
+  private final Mentions mentions;
+
+  AlertRuleReader(Page page, Mentions mentions) {
+    this.page = page;
+    this.mentions = mentions;
+  }
+
+  /**
+   * Reads the rules of a mapping.
+   *
+   * @param user who has them, for messages
+   * @param within the path of the stream that they are in; empty elsewhere
+   */
+  List<AlertRule> read(Fields fields, String user, String within) {
+    List<AlertRule> rules = new ArrayList<>();
+    if (!fields.has("alerts")) {
+      return rules;
+    }
+    for (Node node : fields.list("alerts")) {
+      rule(new Fields(page, node, KeyTables.ALERT_RULE, "a rule of alerts"), user, within)
+          .ifPresent(
+              rule -> {
+                if (rule.kind() != AlertKind.VALUE && has(rules, rule.kind())) {
+                  page.error(
+                      node,
+                      "there are two rules of kind " + rule.kind().word() + "; one says all of it");
+                }
+                rules.add(rule);
+              });
+    }
+    return rules;
+  }
+
+  private static boolean has(List<AlertRule> rules, AlertKind kind) {
+    return rules.stream().anyMatch(rule -> rule.kind() == kind);
+  }
+
+  private Optional<AlertRule> rule(Fields fields, String user, String within) {
+    Optional<AlertKind> kind = kind(fields);
+    if (kind.isEmpty()) {
+      return Optional.empty();
+    }
+    for (Fields.Item item : fields.items("tell")) {
+      mentions.add(item.node(), 1, Document.What.RECIPIENT, item.text(), within, user);
+    }
+    boolean none = fields.flag("none");
+    for (String key : List.of("urgency", "tell", "say", "below", "when")) {
+      if (none && fields.has(key)) {
+        page.error(fields.at(key), "with none: yes there is nothing to say of \"" + key + "\"");
+      }
+    }
+    return Optional.of(
+        new AlertRule(
+            kind.get(),
+            none,
+            urgency(fields),
+            fields.items("tell").stream().map(Fields.Item::text).toList(),
+            say(fields),
+            below(fields, kind.get(), none),
+            when(fields, kind.get(), none)));
+  }
+
+  private Optional<AlertKind> kind(Fields fields) {
+    String word = fields.text("kind", "");
+    Optional<AlertKind> kind = AlertKind.of(word);
+    if (kind.isEmpty() && !word.isEmpty()) {
+      page.error(
+          fields.at("kind"),
+          "unknown kind of alert \"" + word + "\"" + Nearest.hint(word, AlertKind.words()));
+    }
+    return kind;
+  }
+
+  private Optional<Urgency> urgency(Fields fields) {
+    String word = fields.text("urgency", "");
+    Optional<Urgency> urgency = Urgency.of(word);
+    if (urgency.isEmpty() && !word.isEmpty()) {
+      page.error(
+          fields.at("urgency"),
+          "unknown urgency \"" + word + "\"; expected " + String.join(", ", Urgency.words()));
+    }
+    return urgency;
+  }
+
+  private String say(Fields fields) {
+    String text = fields.text("say", "").strip();
+    if (text.length() > LONGEST_TEXT) {
+      page.error(fields.at("say"), "the text has more than " + LONGEST_TEXT + " characters");
+    }
+    AlertText.unknown(text)
+        .ifPresent(
+            placeholder ->
+                page.error(
+                    fields.at("say"),
+                    "nobody fills "
+                        + placeholder
+                        + "; there is ${value NAME}, ${"
+                        + String.join("}, ${", AlertText.NAMES)
+                        + "}; $${ stands for itself"));
+    return text;
+  }
+
+  private int below(Fields fields, AlertKind kind, boolean none) {
+    String text = fields.text("below", "");
+    if (kind != AlertKind.TOO_QUICK) {
+      misplaced(fields, "below", AlertKind.TOO_QUICK);
+      return 0;
+    }
+    Matcher share = SHARE.matcher(text);
+    if (text.isEmpty() || none) {
+      return AlertRule.USUALLY_BELOW;
+    }
+    if (!share.matches() || Integer.parseInt(share.group(1)) == 0) {
+      page.error(
+          fields.at("below"),
+          "cannot read \"" + text + "\"; expected a part of the usual duration, 1 to 99 %");
+      return AlertRule.USUALLY_BELOW;
+    }
+    return Integer.parseInt(share.group(1));
+  }
+
+  private Optional<AlertRule.ValueTest> when(Fields fields, AlertKind kind, boolean none) {
+    String text = fields.text("when", "");
+    if (kind != AlertKind.VALUE) {
+      misplaced(fields, "when", AlertKind.VALUE);
+      return Optional.empty();
+    }
+    if (none) {
+      return Optional.empty();
+    }
+    Matcher test = TEST.matcher(text);
+    String operand = test.matches() ? test.group(3) : "";
+    boolean quoted = operand.startsWith("\"");
+    if (!test.matches() || (!quoted && Comparison.number(operand).isEmpty())) {
+      page.error(
+          fields.has("when") ? fields.at("when") : fields.at("kind"),
+          "an alert of kind value needs a comparison of what the job hands back, as in when: value"
+              + " rows < 1000, or value state = \"partial\"");
+      return Optional.empty();
+    }
+    return Optional.of(
+        new AlertRule.ValueTest(
+            test.group(1),
+            Comparison.of(test.group(2)).orElseThrow(),
+            quoted ? operand.substring(1, operand.length() - 1) : operand));
+  }
+
+  private void misplaced(Fields fields, String key, AlertKind kind) {
+    if (fields.has(key)) {
+      page.error(fields.at(key), "\"" + key + "\" goes with kind: " + kind.word() + " only");
+    }
+  }
+}

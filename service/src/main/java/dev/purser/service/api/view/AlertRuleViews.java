@@ -1,0 +1,62 @@
+package dev.purser.service.api.view;
+
+import dev.purser.core.alert.AlertKind;
+import dev.purser.core.alert.AlertRule;
+import dev.purser.core.definition.AlertRules;
+import dev.purser.core.definition.Commitment;
+import dev.purser.core.definition.Definitions;
+import dev.purser.service.api.answer.Problems;
+import dev.purser.wire.api.Views;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/** Makes views of rules of alerts. */
+public final class AlertRuleViews {
+  private AlertRuleViews() {}
+
+  /**
+   * Which rules hold for something, in the order of how much the kinds press.
+   *
+   * @param of a job's or a stream's full path, or a commitment's name; empty for the site
+   */
+  public static List<Views.AlertRuleView> of(Definitions definitions, String of) {
+    List<Views.AlertRuleView> all = new ArrayList<>();
+    effective(definitions, of)
+        .forEach((kind, found) -> found.rules().forEach(rule -> all.add(view(rule, found))));
+    return all;
+  }
+
+  private static Map<AlertKind, AlertRules.Effective> effective(
+      Definitions definitions, String of) {
+    AlertRules rules = definitions.alertRules();
+    if (of.isEmpty()) {
+      return rules.ofSite();
+    }
+    Optional<Commitment> commitment = definitions.commitment(of);
+    if (commitment.isPresent()) {
+      return rules.of(commitment.get());
+    }
+    if (definitions.job(of).isPresent()) {
+      return rules.ofJob(of);
+    }
+    if (definitions.streamAt(of).isPresent()) {
+      return rules.ofStream(of);
+    }
+    throw new Problems.NotFound(
+        "there is no job, stream or commitment " + of + "; a job's full name is STREAM/JOB");
+  }
+
+  private static Views.AlertRuleView view(AlertRule rule, AlertRules.Effective found) {
+    return new Views.AlertRuleView(
+        rule.kind().word(),
+        rule.kind().title(),
+        found.origin(),
+        rule.condition(),
+        rule.none(),
+        rule.isUrgent().word(),
+        rule.tell(),
+        rule.say());
+  }
+}

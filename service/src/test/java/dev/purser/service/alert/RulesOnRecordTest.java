@@ -1,0 +1,132 @@
+package dev.purser.service.alert;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.reading.SourceFile;
+import dev.purser.core.run.Action;
+import dev.purser.core.run.Ending;
+import dev.purser.service.OnDatabase;
+import dev.purser.service.action.Actions;
+import dev.purser.service.action.Start;
+import dev.purser.service.audit.AuditTrail;
+import dev.purser.service.board.Engine;
+import dev.purser.service.publish.Publisher;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+
+/**
+ * Alerts by rules, on a real database: whom they tell, in which words, and what becomes of them.
+ */
+class RulesOnRecordTest extends OnDatabase {
+  private static final AuditTrail.Actor IDA = new AuditTrail.Actor("ida", "127.0.0.1");
+  private static final LocalDate DATE = LocalDate.of(2027, 5, 4);
+
+  @Autowired private Engine engine;
+  @Autowired private Publisher publisher;
+  @Autowired private Actions actions;
+  @Autowired private Alerts alerts;
+
+  private long started(String rules) {
+    engine.tell(now -> new BoardEvent.HostSeen(now, "buoy", Set.of())).join();
+    String text =
+        """
+        host: buoy
+        ---
+        recipient: rules-desk
+        mail: [desk@brannoch.example]
+        ---
+        recipient: rules-chief
+        mail: [chief@brannoch.example]
+        ---
+        alerts-of: department Rules
+        alerts: [ { kind: failed, urgency: urgent, say: "call ${host}: ${text}" } ]
+        ---
+        stream: ruled/a
+        department: Rules
+        owner: rules-desk
+        alerts: [ %s ]
+        jobs: { load: { title: Load it, host: buoy, run: x } }
+        """
+            .formatted(rules);
+    Publisher.Outcome outcome =
+        publisher.publish(List.of(new SourceFile("a.yaml", text)), Optional.empty(), IDA, "test");
+    assertThat(outcome.sound()).as(outcome.problems().toString()).isTrue();
+    return actions
+        .start(Start.of("ruled/a", Optional.empty(), DATE), Optional.empty(), IDA, "")
+        .get(0);
+  }
+
+  private void attempt(long run, int number, int code, Map<String, String> values) {
+    engine.tell(now -> new BoardEvent.AttemptBegan(now, run, number)).join();
+    engine
+        .tell(
+            now -> new BoardEvent.AttemptEnded(now, run, number, Ending.exited(code), now, values))
+        .join();
+  }
+
+  private List<AlertRow> of(long run) {
+    return alerts.list(true, Long.MAX_VALUE, 500).stream()
+        .filter(alert -> alert.run == run)
+        .toList();
+  }
+
+  private List<String> told(AlertRow alert) {
+    return alerts.deliveries(List.of(alert.id)).getOrDefault(alert.id, List.of()).stream()
+        .map(delivery -> delivery.recipient)
+        .toList();
+  }
+
+  @Test
+  void whatIsOnlyToBeToldIsToldAndOver() {
+    long run = started("{ kind: started, tell: [rules-chief], say: \"${title} of ${date}\" }");
+    AlertRow alert = of(run).get(0);
+    assertThat(alert.kind).isEqualTo("started");
+    assertThat(alert.text).isEqualTo("Load it of 2027-05-04");
+    assertThat(alert.urgency).isEqualTo("note");
+    assertThat(alert.rule).isEqualTo("stream ruled/a");
+    assertThat(alert.state()).isEqualTo("closed");
+    assertThat(told(alert)).containsExactly("rules-chief");
+    attempt(run, 1, 0, Map.of());
+    assertThat(of(run)).as("nobody asks for successes").hasSize(1);
+  }
+
+  @Test
+  void aValueThatIsNotAsItShouldBeStaysOpenUntilTheRunStartsAgain() {
+    long run = started("{ kind: value, when: value rows < 1000 }, { kind: retried }");
+    attempt(run, 1, 0, Map.of("rows", "12"));
+    AlertRow alert = of(run).get(0);
+    assertThat(alert.kind).isEqualTo("value");
+    assertThat(alert.state()).isEqualTo("open");
+    assertThat(told(alert)).containsExactly("rules-desk");
+    actions.act(run, Action.RERUN, 0, IDA, "the file was late");
+    assertThat(of(run))
+        .extracting(one -> one.kind + " " + one.state())
+        .containsExactly("retried closed", "value closed");
+    assertThat(alerts.byId(alert.id).orElseThrow().closedBecause).isEqualTo("it runs again");
+    attempt(run, 2, 0, Map.of("rows", "1000"));
+    assertThat(of(run)).hasSize(2);
+  }
+
+  @Test
+  void theDepartmentSaysHowFailuresAreToldAndAStreamMaySwitchThemOff() {
+    long run = started("{ kind: late, none: yes }");
+    attempt(run, 1, 3, Map.of());
+    assertThat(of(run))
+        .singleElement()
+        .satisfies(
+            alert -> {
+              assertThat(alert.text).isEqualTo("call buoy: exit code 3");
+              assertThat(alert.urgency).isEqualTo("urgent");
+              assertThat(alert.rule).isEqualTo("department Rules");
+            });
+    long quiet = started("{ kind: failed, none: yes }");
+    attempt(quiet, 1, 3, Map.of());
+    assertThat(of(quiet)).isEmpty();
+  }
+}
