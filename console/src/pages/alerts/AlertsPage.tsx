@@ -16,6 +16,7 @@ import { useNow } from '../../api/live';
 import { Notice, Waiting } from '../../parts/Notice';
 import { useDoing } from '../../parts/doing';
 import { clock, span } from '../../parts/time';
+import { PutOffDialog } from './PutOffDialog';
 
 type Alert = Schemas['AlertView'];
 
@@ -32,11 +33,11 @@ export function AlertsPage({ mayAct }: { mayAct: boolean }) {
   if (!alerts.data) {
     return <Waiting error={alerts.error} what="Alerts" />;
   }
-  const act = (id: number, action: string) =>
+  const act = (id: number, action: string, reason = '', until?: string) =>
     doing(() =>
       api.POST('/api/v1/alerts/{id}/actions', {
         params: { path: { id } },
-        body: { action, reason: '' },
+        body: { action, reason, until },
       }),
     );
   const open = alerts.data.filter((alert) => alert.state === 'open').length;
@@ -80,10 +81,11 @@ interface AlertRowProps {
   alert: Alert;
   now: number;
   mayAct: boolean;
-  onAct: (id: number, action: string) => void;
+  onAct: (id: number, action: string, reason?: string, until?: string) => Promise<boolean>;
 }
 
 function AlertRow({ alert, now, mayAct, onAct }: AlertRowProps) {
+  const [puttingOff, setPuttingOff] = useState(false);
   return (
     <Box
       sx={{
@@ -127,10 +129,18 @@ function AlertRow({ alert, now, mayAct, onAct }: AlertRowProps) {
         </Typography>
         <Typography variant="body2">{alert.text}</Typography>
         {alert.record
-          .filter((step) => step.kind !== alert.kind)
+          .filter((step) => ['opened', 'changed'].includes(step.what) && step.kind !== alert.kind)
           .map((step, index) => (
             <Typography key={index} variant="body2" color="textSecondary">
               {step.kindTitle} from {clock(step.at, now, false)}: {step.text}
+            </Typography>
+          ))}
+        {alert.record
+          .filter((step) => step.what === 'commented' || step.what === 'put off')
+          .map((step, index) => (
+            <Typography key={`said ${index}`} variant="body2">
+              {step.who}, {clock(step.at, now, false)}:{' '}
+              {step.what === 'commented' ? step.text : step.text.replace(/^until [^ ]+: /, '')}
             </Typography>
           ))}
         <Typography variant="body2" color="textSecondary">
@@ -155,9 +165,31 @@ function AlertRow({ alert, now, mayAct, onAct }: AlertRowProps) {
       </Box>
       <Stack sx={{ gap: 0.5, alignItems: 'flex-end' }}>
         {alert.state === 'open' && mayAct && (
-          <Button size="small" variant="contained" onClick={() => onAct(alert.id, 'acknowledge')}>
-            I take it on
-          </Button>
+          <Stack direction="row" sx={{ gap: 0.5 }}>
+            <Button size="small" onClick={() => setPuttingOff(true)}>
+              Put off
+            </Button>
+            <Button
+              size="small"
+              variant="contained"
+              onClick={() => void onAct(alert.id, 'acknowledge')}
+            >
+              I take it on
+            </Button>
+          </Stack>
+        )}
+        {alert.state === 'put off' && (
+          <Typography variant="body2">
+            put off until {clock(alert.putOffUntil, now, false)}
+          </Typography>
+        )}
+        {puttingOff && (
+          <PutOffDialog
+            title={alert.title}
+            now={now}
+            onClose={() => setPuttingOff(false)}
+            onDo={(until, reason) => onAct(alert.id, 'put-off', reason, until)}
+          />
         )}
         {alert.acknowledgedBy && (
           <Typography variant="body2">taken on by {alert.acknowledgedBy}</Typography>

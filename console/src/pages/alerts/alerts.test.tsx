@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { fireEvent, screen, waitFor } from '@testing-library/react';
+import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import { describe, expect, test } from 'vitest';
 import type { Schemas } from '../../api/client';
 import { answering, draw, Refusing } from '../../test/draw';
@@ -110,6 +110,37 @@ describe('the page of alerts', () => {
       action: 'acknowledge',
       reason: '',
     });
+    expect(screen.queryByRole('button', { name: 'I take it on' })).toBeNull();
+  });
+
+  test('an alert is put off with a reason', async () => {
+    const calls = await drawn([alert(7)]);
+    fireEvent.click(screen.getByRole('button', { name: 'Put off' }));
+    const dialog = within(await screen.findByRole('dialog'));
+    expect(dialog.getByRole('button', { name: 'Put off' }).hasAttribute('disabled')).toBe(true);
+    fireEvent.change(dialog.getByLabelText('Reason'), { target: { value: ' next shift ' } });
+    fireEvent.click(dialog.getByRole('button', { name: 'Put off' }));
+    await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
+    const asked = calls.find((one) => one.method === 'POST')?.body as Record<string, string>;
+    expect(asked).toMatchObject({ action: 'put-off', reason: 'next shift' });
+    expect(Date.parse(asked.until ?? '')).toBeGreaterThan(0);
+  });
+
+  test('what was said of it is shown, and until when it is put off', async () => {
+    const step = { at: '2027-03-04T04:10:00Z', kind: 'failed', kindTitle: 'Failed' };
+    await drawn([
+      alert(1, {
+        state: 'put off',
+        putOffUntil: '2027-03-04T09:00:00Z',
+        record: [
+          { ...step, what: 'put off', who: 'ola', text: 'until 2027-03-04T09:00:00Z: next shift' },
+          { ...step, what: 'commented', who: 'ida', text: 'the sender knows' },
+        ],
+      }),
+    ]);
+    expect(screen.getByText(/^ola, .*: next shift$/)).toBeTruthy();
+    expect(screen.getByText(/^ida, .*: the sender knows$/)).toBeTruthy();
+    expect(screen.getByText(/^put off until/)).toBeTruthy();
     expect(screen.queryByRole('button', { name: 'I take it on' })).toBeNull();
   });
 

@@ -437,7 +437,7 @@ final class SiteCommands {
         description = "Says that you are taking care of an alert.")
     Integer acknowledge(
         @CommandLine.Parameters(paramLabel = "ID", description = "The alert's id.") long id) {
-      return act(id, "acknowledge", "");
+      return act(id, "acknowledge", "", null);
     }
 
     @CommandLine.Command(
@@ -451,21 +451,60 @@ final class SiteCommands {
                 defaultValue = "",
                 description = "The reason, for the audit trail.")
             String reason) {
-      return act(id, "close", reason);
+      return act(id, "close", reason, null);
     }
 
-    private int act(long id, String action, String reason) {
+    @CommandLine.Command(
+        name = "put-off",
+        mixinStandardHelpOptions = true,
+        description = "Says that nobody need look at an alert before a time.")
+    Integer putOff(
+        @CommandLine.Parameters(paramLabel = "ID", description = "The alert's id.") long id,
+        @CommandLine.Option(
+                names = "--until",
+                required = true,
+                description = "A time: 06:00 is the next one; or 2027-03-04T06:00.")
+            String until,
+        @CommandLine.Option(
+                names = "--reason",
+                required = true,
+                description = "Why; whoever comes next reads it.")
+            String reason) {
+      return act(id, "put-off", reason, ActionCommand.time(until));
+    }
+
+    @CommandLine.Command(
+        name = "comment",
+        mixinStandardHelpOptions = true,
+        description = "Adds a remark to the record of an alert.")
+    Integer comment(
+        @CommandLine.Parameters(index = "0", paramLabel = "ID", description = "The alert's id.")
+            long id,
+        @CommandLine.Parameters(index = "1", paramLabel = "TEXT", description = "The remark.")
+            String text) {
+      return act(id, "comment", text, null);
+    }
+
+    private int act(long id, String action, String reason, Instant until) {
       Views.AlertView alert =
           Service.loggedIn()
               .post(
                   Views.AlertView.class,
                   "/alerts/" + id + "/actions",
-                  new Views.ActionRequest(action, reason, null, null));
+                  new Views.AlertActionRequest(action, reason, until));
       output.one(
           alert,
           () ->
               output.line(
-                  "alert " + alert.id() + " on " + alert.reference() + " is " + alert.state()));
+                  "alert "
+                      + alert.id()
+                      + " on "
+                      + alert.reference()
+                      + " is "
+                      + alert.state()
+                      + (alert.state().equals("put off")
+                          ? " until " + output.at(alert.putOffUntil())
+                          : "")));
       return 0;
     }
   }

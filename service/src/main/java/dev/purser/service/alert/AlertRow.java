@@ -34,6 +34,9 @@ public class AlertRow {
   public Instant closed;
   public String closedBecause;
 
+  /** Until when nobody need look at it; null where nobody has put it off. */
+  public Instant putOffUntil;
+
   /** Word of an urgency. */
   public String urgency;
 
@@ -54,8 +57,14 @@ public class AlertRow {
     };
   }
 
-  /** Its life in a word. */
-  public String state() {
-    return closed != null ? "closed" : acknowledged != null ? "acknowledged" : "open";
+  /** Its life in a word, at a time. */
+  public String state(Instant now) {
+    if (closed != null) {
+      return "closed";
+    }
+    if (putOffUntil != null && now.isBefore(putOffUntil)) {
+      return "put off";
+    }
+    return acknowledged != null ? "acknowledged" : "open";
   }
 }

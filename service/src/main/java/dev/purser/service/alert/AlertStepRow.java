@@ -18,7 +18,10 @@ public class AlertStepRow {
   public long alert;
   public Instant at;
 
-  /** {@code opened}, {@code changed}, {@code acknowledged} or {@code closed}. */
+  /**
+   * {@code opened}, {@code changed}, {@code acknowledged}, {@code put off}, {@code commented} or
+   * {@code closed}.
+   */
   public String what;
 
   /** The kind that the alert had from then on. */

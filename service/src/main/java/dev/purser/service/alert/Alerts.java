@@ -97,6 +97,37 @@ public class Alerts {
   }
 
   /**
+   * Puts an alert off: nobody need look at it before a time, when it is open again.
+   *
+   * @return false where it was closed before
+   */
+  @Transactional
+  public boolean putOff(long id, String who, Instant until, String reason, Instant at) {
+    AlertRow alert = rows.find(AlertRow.class, id);
+    if (alert == null || alert.closed != null) {
+      return false;
+    }
+    alert.putOffUntil = until;
+    rows.persist(AlertStepRow.of(alert, "put off", who, "until " + until + ": " + reason, at));
+    return true;
+  }
+
+  /**
+   * Adds what somebody says to the record of an alert, open or closed.
+   *
+   * @return false where there is no such alert
+   */
+  @Transactional
+  public boolean comment(long id, String who, String text, Instant at) {
+    AlertRow alert = rows.find(AlertRow.class, id);
+    if (alert == null) {
+      return false;
+    }
+    rows.persist(AlertStepRow.of(alert, "commented", who, text, at));
+    return true;
+  }
+
+  /**
    * Closes an alert.
    *
    * @param who by whom; empty where its reason is gone

@@ -21,6 +21,7 @@ import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.Size;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
@@ -39,6 +40,7 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping(path = "/api/v1", produces = MediaType.APPLICATION_JSON_VALUE)
 class AlertController {
   private static final int MOST = 500;
+  private static final Duration LONGEST_PUT_OFF = Duration.ofDays(30);
 
   private final Alerts alerts;
   private final AuditTrail audit;
@@ -99,7 +101,7 @@ class AlertController {
         .toList();
   }
 
-  private static Views.AlertView view(
+  private Views.AlertView view(
       AlertRow row, List<DeliveryRow> deliveries, List<AlertStepRow> steps) {
     return new Views.AlertView(
         row.id,
@@ -107,7 +109,7 @@ class AlertController {
         kindTitle(row.kind),
         row.urgency,
         row.rule,
-        row.state(),
+        row.state(clock.instant()),
         row.reference,
         row.run,
         row.stream,
@@ -119,6 +121,7 @@ class AlertController {
         row.acknowledgedBy,
         row.closed,
         row.closedBecause,
+        row.putOffUntil,
         deliveries.stream()
             .map(
                 d ->
@@ -143,11 +146,11 @@ class AlertController {
     return AlertKind.of(kind).map(AlertKind::title).orElse(kind);
   }
 
-  /** Takes an alert on, or closes it. */
+  /** Takes an alert on, puts it off, comments on it, or closes it. */
   @PostMapping("/alerts/{id}/actions")
   Views.AlertView act(
       @PathVariable long id,
-      @Valid @RequestBody Views.ActionRequest request,
+      @Valid @RequestBody Views.AlertActionRequest request,
       Authentication who,
       HttpServletRequest http) {
     if (alerts.byId(id).isEmpty()) {
@@ -164,9 +167,16 @@ class AlertController {
                   who.getName(),
                   "closed by " + who.getName() + (reason.isBlank() ? "" : ": " + reason),
                   clock.instant());
+          case "put-off" ->
+              alerts.putOff(
+                  id, who.getName(), until(request.until()), said(reason, action), clock.instant());
+          case "comment" ->
+              alerts.comment(id, who.getName(), said(reason, action), clock.instant());
           default ->
               throw new NotUnderstood(
-                  "unknown action \"" + action + "\"; there is acknowledge, close");
+                  "unknown action \""
+                      + action
+                      + "\"; there is acknowledge, put-off, comment, close");
         };
     Views.AlertView now = views(List.of(alerts.byId(id).orElseThrow())).get(0);
     if (!done) {
@@ -176,6 +186,27 @@ class AlertController {
     audit.write(Asking.actor(who, http), action + " alert", now.reference(), reason);
     live.alertsChanged();
     return now;
+  }
+
+  private static String said(String reason, String action) {
+    if (reason.isBlank()) {
+      throw new NotUnderstood(
+          action.equals("comment")
+              ? "a comment needs a text, as the reason"
+              : "to put an alert off needs a reason: whoever comes next reads it");
+    }
+    return reason.strip();
+  }
+
+  private Instant until(Instant until) {
+    Instant now = clock.instant();
+    if (until == null || !until.isAfter(now) || until.isAfter(now.plus(LONGEST_PUT_OFF))) {
+      throw new NotUnderstood(
+          "an alert is put off until a time that lies ahead, "
+              + LONGEST_PUT_OFF.toDays()
+              + " days at the most");
+    }
+    return until;
   }
 
   /** What people did, newest first. */

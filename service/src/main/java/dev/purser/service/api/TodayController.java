@@ -151,6 +151,7 @@ class TodayController {
   }
 
   private List<Views.NeedView> needs(List<RunView> all) {
+    Instant now = clock.instant();
     List<Need> needs = new ArrayList<>();
     Set<Long> asked =
         all.stream().filter(Need::isAsked).map(RunView::id).collect(Collectors.toSet());
@@ -158,7 +159,7 @@ class TodayController {
       Need need = Need.of(alert);
       // A question that is open anyway is told once.
       boolean told = need.kind().equals(Need.Kind.APPROVAL) && asked.contains(alert.run);
-      if (alert.acknowledged == null && !told) {
+      if (alert.state(now).equals("open") && !told) {
         needs.add(need);
       }
     }

@@ -12,6 +12,7 @@ import dev.purser.service.action.Start;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.publish.Publisher;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
@@ -90,7 +91,7 @@ class RulesOnRecordTest extends OnDatabase {
     assertThat(alert.text).isEqualTo("Load it of 2027-05-04");
     assertThat(alert.urgency).isEqualTo("note");
     assertThat(alert.rule).isEqualTo("stream ruled/a");
-    assertThat(alert.state()).isEqualTo("closed");
+    assertThat(alert.state(Instant.now())).isEqualTo("closed");
     assertThat(told(alert)).containsExactly("rules-chief");
     attempt(run, 1, 0, Map.of());
     assertThat(of(run)).as("nobody asks for successes").hasSize(1);
@@ -102,15 +103,42 @@ class RulesOnRecordTest extends OnDatabase {
     attempt(run, 1, 0, Map.of("rows", "12"));
     AlertRow alert = of(run).get(0);
     assertThat(alert.kind).isEqualTo("value");
-    assertThat(alert.state()).isEqualTo("open");
+    assertThat(alert.state(Instant.now())).isEqualTo("open");
     assertThat(told(alert)).containsExactly("rules-desk");
     actions.act(run, Action.RERUN, 0, IDA, "the file was late");
     assertThat(of(run))
-        .extracting(one -> one.kind + " " + one.state())
+        .extracting(one -> one.kind + " " + one.state(Instant.now()))
         .containsExactly("retried closed", "value closed");
     assertThat(alerts.byId(alert.id).orElseThrow().closedBecause).isEqualTo("it runs again");
     attempt(run, 2, 0, Map.of("rows", "1000"));
     assertThat(of(run)).hasSize(2);
+  }
+
+  @Test
+  void whatIsPutOffIsOpenAgainWhenItsTimeHasCome() {
+    long run = started("{ kind: value, when: value rows < 1000 }");
+    attempt(run, 1, 0, Map.of("rows", "12"));
+    AlertRow alert = of(run).get(0);
+    Instant now = Instant.now();
+    assertThat(alerts.putOff(alert.id, "ida", now.plusSeconds(3_600), "at the next shift", now))
+        .isTrue();
+    AlertRow later = alerts.byId(alert.id).orElseThrow();
+    assertThat(later.state(now.plusSeconds(60))).isEqualTo("put off");
+    assertThat(later.state(now.plusSeconds(3_601))).isEqualTo("open");
+    assertThat(alerts.comment(alert.id, "ida", "the sender knows", now)).isTrue();
+    assertThat(alerts.acknowledge(alert.id, "ola", now)).isTrue();
+    assertThat(alerts.close(alert.id, "ola", "closed by ola: sent again", now)).isTrue();
+    assertThat(alerts.putOff(alert.id, "ida", now.plusSeconds(60), "x", now)).isFalse();
+    assertThat(alerts.comment(alert.id, "ida", "thanks", now)).isTrue();
+    assertThat(alerts.steps(List.of(alert.id)).get(alert.id))
+        .extracting(step -> step.what + " " + step.who)
+        .containsExactly(
+            "opened ",
+            "put off ida",
+            "commented ida",
+            "acknowledged ola",
+            "closed ola",
+            "commented ida");
   }
 
   @Test

@@ -91,6 +91,18 @@ public final class Views {
   public record OutputView(
       String text, long offset, long next, boolean complete, long total, long kept) {}
 
+  /**
+   * What a person asks to be done to an alert.
+   *
+   * @param action {@code acknowledge}, {@code put-off}, {@code comment} or {@code close}
+   * @param reason why; for a comment, what is said
+   * @param until for {@code put-off}: until when
+   */
+  public record AlertActionRequest(
+      @Size(max = Limits.NAME) String action,
+      @Size(max = Limits.REASON) String reason,
+      Instant until) {}
+
   /** What a person asks to be done to a run; the argument of some actions beside it. */
   public record ActionRequest(
       @Size(max = Limits.NAME) String action,
@@ -161,6 +173,7 @@ public final class Views {
    * @param kindTitle what people call its kind
    * @param urgency {@code note}, {@code warning} or {@code urgent}
    * @param rule where the rule stands that it follows, such as {@code stream fuel/bunkering}
+   * @param state {@code open}, {@code acknowledged}, {@code put off} or {@code closed}
    * @param run 0 for one that is about no run
    * @param page the console's page on which something can be done about it
    */
@@ -182,6 +195,7 @@ public final class Views {
       String acknowledgedBy,
       Instant closed,
       String closedBecause,
+      Instant putOffUntil,
       List<DeliveryView> deliveries,
       List<AlertStepView> record) {}
 
@@ -207,7 +221,8 @@ public final class Views {
   /**
    * A step in the life of an alert.
    *
-   * @param what {@code opened}, {@code changed}, {@code acknowledged} or {@code closed}
+   * @param what {@code opened}, {@code changed}, {@code acknowledged}, {@code put off}, {@code
+   *     commented} or {@code closed}
    * @param kind the kind that it had from then on
    * @param who by whom; empty where nobody did it
    * @param text what it said from then on, or why it was closed
