@@ -140,7 +140,7 @@ function AlertRow({ alert, now, mayAct, onAct }: AlertRowProps) {
           .map((step, index) => (
             <Typography key={`said ${index}`} variant="body2">
               {step.who}, {clock(step.at, now, false)}:{' '}
-              {step.what === 'commented' ? step.text : step.text.replace(/^until [^ ]+: /, '')}
+              {step.what === 'commented' ? step.text : `put off ${step.text}`}
             </Typography>
           ))}
         <Typography variant="body2" color="textSecondary">

@@ -99,16 +99,17 @@ public class Alerts {
   /**
    * Puts an alert off: nobody need look at it before a time, when it is open again.
    *
+   * @param said until when and why, for people
    * @return false where it was closed before
    */
   @Transactional
-  public boolean putOff(long id, String who, Instant until, String reason, Instant at) {
+  public boolean putOff(long id, String who, Instant until, String said, Instant at) {
     AlertRow alert = rows.find(AlertRow.class, id);
     if (alert == null || alert.closed != null) {
       return false;
     }
     alert.putOffUntil = until;
-    rows.persist(AlertStepRow.of(alert, "put off", who, "until " + until + ": " + reason, at));
+    rows.persist(AlertStepRow.of(alert, "put off", who, said, at));
     return true;
   }
 

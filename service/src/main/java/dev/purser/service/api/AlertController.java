@@ -2,6 +2,7 @@ package dev.purser.service.api;
 
 import dev.purser.core.alert.AlertKind;
 import dev.purser.core.problem.NotUnderstood;
+import dev.purser.service.Settings;
 import dev.purser.service.alert.AlertRow;
 import dev.purser.service.alert.AlertStepRow;
 import dev.purser.service.alert.Alerts;
@@ -23,7 +24,9 @@ import jakarta.validation.constraints.Size;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.format.DateTimeFormatter;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import org.springframework.http.MediaType;
 import org.springframework.security.core.Authentication;
@@ -40,6 +43,8 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping(path = "/api/v1", produces = MediaType.APPLICATION_JSON_VALUE)
 class AlertController {
   private static final int MOST = 500;
+  private static final DateTimeFormatter HH_MM =
+      DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm zzz", Locale.ROOT);
   private static final Duration LONGEST_PUT_OFF = Duration.ofDays(30);
 
   private final Alerts alerts;
@@ -48,8 +53,12 @@ class AlertController {
   private final Clock clock;
   private final Engine engine;
 
-  AlertController(Alerts alerts, AuditTrail audit, Live live, Clock clock, Engine engine) {
+  private final Settings settings;
+
+  AlertController(
+      Alerts alerts, AuditTrail audit, Live live, Clock clock, Engine engine, Settings settings) {
     this.engine = engine;
+    this.settings = settings;
     this.alerts = alerts;
     this.audit = audit;
     this.live = live;
@@ -167,9 +176,7 @@ class AlertController {
                   who.getName(),
                   "closed by " + who.getName() + (reason.isBlank() ? "" : ": " + reason),
                   clock.instant());
-          case "put-off" ->
-              alerts.putOff(
-                  id, who.getName(), until(request.until()), said(reason, action), clock.instant());
+          case "put-off" -> putOff(id, who.getName(), until(request.until()), said(reason, action));
           case "comment" ->
               alerts.comment(id, who.getName(), said(reason, action), clock.instant());
           default ->
@@ -196,6 +203,11 @@ class AlertController {
               : "to put an alert off needs a reason: whoever comes next reads it");
     }
     return reason.strip();
+  }
+
+  private boolean putOff(long id, String who, Instant until, String reason) {
+    String said = "until " + HH_MM.format(until.atZone(settings.zone())) + ": " + reason;
+    return alerts.putOff(id, who, until, said, clock.instant());
   }
 
   private Instant until(Instant until) {
