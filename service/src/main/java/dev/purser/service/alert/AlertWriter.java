@@ -17,6 +17,7 @@ import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunStatus;
 import jakarta.persistence.EntityManagerFactory;
 import java.time.Instant;
+import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -71,6 +72,7 @@ public class AlertWriter {
     private final StatelessSession session;
     private final AlertRules rules;
     private final Instant at;
+    private final Set<Long> ended = new HashSet<>();
 
     Writing(Happened happened, StatelessSession session) {
       this.happened = happened;
@@ -118,8 +120,12 @@ public class AlertWriter {
     @Override
     public Void visit(Instruction.RunChanged changed) {
       RunStatus status = happened.statuses().get(changed.run());
-      boolean ended = status != null && status.state().isEnded();
-      if (rules.isAnyByRuleOnly() && ended && status.state() == changed.state()) {
+      boolean over =
+          status != null
+              && status.state().isEnded()
+              && status.state() == changed.state()
+              && status.since() >= happened.now(); // in this turn, and not only noted anew
+      if (rules.isAnyByRuleOnly() && over && ended.add(changed.run())) {
         RunSpec spec = happened.specs().get(changed.run());
         String path = spec.run().reference().path();
         RunJudge.ended(rules.ofJob(path), spec, status, happened.usual().applyAsLong(path))
