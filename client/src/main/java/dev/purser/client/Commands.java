@@ -90,7 +90,7 @@ final class Commands {
           new Entry("arrivals", Commands::arrivals),
           one("calendars", CalendarCommands.CalendarsCommand::new),
           one("capacity", CapacityCommand::new),
-          one("alerts", SiteCommands.Alerts::new),
+          one("alerts", AlertCommands::new),
           one("audit", SiteCommands.Audit::new),
           one("people", PeopleCommands.People::new),
           one("tokens", PeopleCommands.Tokens::new),

@@ -109,7 +109,12 @@ public final class Board extends BoardView {
     return ids;
   }
 
-  /** Notes what has been scarce on this board, from its first event on. */
+  /** Forgets what was scarce on this board before now. */
+  public void forgetScarcity() {
+    course.forgetScarcity();
+  }
+
+  /** Notes what has been scarce on this board since that was forgotten. */
   public void noteScarcity(Scarcity scarcity) {
     scarcity.known().add(course);
   }

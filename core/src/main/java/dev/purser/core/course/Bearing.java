@@ -1,5 +1,6 @@
 package dev.purser.core.course;
 
+import dev.purser.core.run.RunState;
 import java.util.ArrayDeque;
 import java.util.BitSet;
 import java.util.Deque;
@@ -27,7 +28,7 @@ public final class Bearing {
     this.course = course;
     this.scarcity = scarcity;
     for (int run = 0; run < course.runs().count(); run++) {
-      if (!course.runs().state(run).isEnded()) {
+      if (mayYetTake(run)) {
         int[] needs = course.demands().needs(run);
         for (int at = 0; at < needs.length; at += 3) {
           if (scarcity.ofUnits(needs[at])) {
@@ -90,6 +91,12 @@ public final class Bearing {
     }
   }
 
+  /** What has failed may be assumed to be run again. */
+  private boolean mayYetTake(int run) {
+    RunState state = course.runs().state(run);
+    return !state.isEnded() || state == RunState.FAILED;
+  }
+
   private void follow(int run) {
     IntConsumer add = this::add;
     course.ties().lookedAt(run, add);
@@ -100,8 +107,8 @@ public final class Bearing {
     for (int child : course.ties().children(run)) {
       add(child);
     }
-    if (course.runs().state(run).isEnded()) {
-      return; // it takes nothing any more, unless somebody has it go on
+    if (!mayYetTake(run)) {
+      return;
     }
     int[] needs = course.demands().needs(run);
     for (int at = 0; at < needs.length; at += 3) {

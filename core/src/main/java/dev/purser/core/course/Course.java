@@ -161,6 +161,12 @@ public final class Course implements Facts {
     standing = Map.copyOf(holds);
   }
 
+  /** Forgets what was scarce before now, for who wants to know what is from now on. */
+  public void forgetScarcity() {
+    units.forgetScarcity();
+    hosts.forgetScarcity();
+  }
+
   // ---- what was freed
 
   /** There may be more of something for those in line. */

@@ -418,6 +418,14 @@ public final class Hosts {
     return !lacked[placement];
   }
 
+  /** Forgets where room was scarce before now. */
+  void forgetScarcity() {
+    peaks = load.clone();
+    for (int placement = 0; placement < lacked.length; placement++) {
+      lacked[placement] = rooms[placement] != null && !rooms[placement].isEmpty();
+    }
+  }
+
   /** How many placements are known. */
   int knownPlacements() {
     return placements.size();

@@ -269,6 +269,14 @@ public final class Units {
         && peaks[what] * 5L <= units[what] * 4L;
   }
 
+  /** Forgets what was scarce before now. */
+  void forgetScarcity() {
+    peaks = taken.clone();
+    for (int what = 0; what < lacked.length; what++) {
+      lacked[what] = lines[what] != null && !lines[what].isEmpty();
+    }
+  }
+
   /** How many capacities and jobs are known. */
   int known() {
     return names.size();

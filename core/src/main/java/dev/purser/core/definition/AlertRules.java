@@ -14,15 +14,22 @@ import java.util.stream.Stream;
 
 /**
  * Which rules of alerts hold: all that the nearest level says of a kind, and nothing of the farther
- * ones; where nobody says anything, the kind is as it is without rules. What holds for a job is
- * worked out once.
+ * ones; where nobody says anything, the kind is as it is without rules. What holds for a stream,
+ * and for a job with rules of its own, is worked out once.
  */
 public final class AlertRules {
-  private static final String BUILT_IN = "built in";
+  private static final Map<AlertKind, Effective> USUAL = new EnumMap<>(AlertKind.class);
+
+  static {
+    for (AlertKind kind : AlertKind.values()) {
+      USUAL.put(kind, new Effective(List.of(AlertRule.usual(kind)), "built in"));
+    }
+  }
 
   private final Definitions definitions;
   private final boolean anyByRuleOnly;
   private final Map<String, Map<AlertKind, Effective>> ofJobs = new ConcurrentHashMap<>();
+  private final Map<String, Map<AlertKind, Effective>> ofStreams = new ConcurrentHashMap<>();
 
   AlertRules(Definitions definitions) {
     this.definitions = definitions;
@@ -69,24 +76,27 @@ public final class AlertRules {
 
   /** What holds for a job, by its full path, whose stream may be a step of another. */
   public Map<AlertKind, Effective> ofJob(String path) {
-    return ofJobs.computeIfAbsent(path, this::lookUp);
+    String stream = Definitions.streamOf(path);
+    String name = path.substring(path.lastIndexOf('/') + 1);
+    List<AlertRule> own =
+        definitions
+            .streamAt(stream)
+            .flatMap(one -> one.job(name))
+            .map(Job::alerts)
+            .orElse(List.of());
+    return own.isEmpty()
+        ? ofStream(stream)
+        : ofJobs.computeIfAbsent(
+            path, any -> within(stream, List.of(new Stand(own, "job " + path))));
   }
 
   /** What holds for the jobs of a stream that say nothing of their own. */
   public Map<AlertKind, Effective> ofStream(String path) {
-    return within(path, new ArrayList<>());
+    return ofStreams.computeIfAbsent(path, any -> within(path, List.of()));
   }
 
-  private Map<AlertKind, Effective> lookUp(String path) {
-    String stream = Definitions.streamOf(path);
-    String name = path.substring(path.lastIndexOf('/') + 1);
-    List<Stand> near = new ArrayList<>();
-    Optional<Job> job = definitions.streamAt(stream).flatMap(one -> one.job(name));
-    job.ifPresent(one -> near.add(new Stand(one.alerts(), "job " + path)));
-    return within(stream, near);
-  }
-
-  private Map<AlertKind, Effective> within(String stream, List<Stand> near) {
+  private Map<AlertKind, Effective> within(String stream, List<Stand> own) {
+    List<Stand> near = new ArrayList<>(own);
     String department = "";
     int top = definitions.topOf(stream).map(one -> one.path().length()).orElse(0);
     String at = stream;
@@ -132,7 +142,7 @@ public final class AlertRules {
         return new Effective(rules, level.origin());
       }
     }
-    return new Effective(List.of(AlertRule.usual(kind)), BUILT_IN);
+    return USUAL.get(kind);
   }
 
   private List<Stand> level(String of) {

@@ -174,10 +174,12 @@ public final class Outlook {
     Map<Long, RunOutlook> byRun = new HashMap<>();
     for (RunSpec run : start.runs()) {
       if (isOpen(start, run)) {
-        RunGathered gathered = new RunGathered(start, run, samples.bearing());
+        int place = part.indexOf(run.id());
+        int most = all.samples() + (place >= 0 ? more.samples() : 0);
+        RunGathered gathered = new RunGathered(start, run, most);
         gathered.add(all, start.indexOf(run.id()));
-        if (part.indexOf(run.id()) >= 0) {
-          gathered.add(more, part.indexOf(run.id()));
+        if (place >= 0) {
+          gathered.add(more, place);
         }
         RunOutlook outlook = outlook(gathered, run, start, alone);
         found.add(outlook);
@@ -278,6 +280,7 @@ public final class Outlook {
       Runnable some =
           () -> {
             Board own = copy(start);
+            own.forgetScarcity();
             for (int i = next.getAndIncrement(); i < to; i = next.getAndIncrement()) {
               Rehearsal rehearsal = new Rehearsal(new Board(own), outcomes, chances[i]);
               rehearsal.beOneOfMany(things);

@@ -13,15 +13,17 @@ import java.util.function.Function;
  * @param <T> a record: all that is in it is seen by whoever sees it
  */
 final class KnownRuns<T> {
-  private static final int MOST = 1 << 22;
+  private static final int MOST = 1 << 20;
   private static final int ROOM = 1 << 10;
 
   private final Function<RunSpec, T> look;
-  private final Map<Long, T> others = new ConcurrentHashMap<>();
+  private final Map<Long, Entry<T>> others = new ConcurrentHashMap<>();
   private volatile Table table = new Table(0, new RunSpec[0], new Object[0]);
 
   /** What is known from an id on, each beside the run that it is known of. */
   private record Table(long from, RunSpec[] runs, Object[] known) {}
+
+  private record Entry<T>(RunSpec run, T known) {}
 
   /** Nothing is known yet; what is, is found by looking. */
   KnownRuns(Function<RunSpec, T> look) {
@@ -42,12 +44,14 @@ final class KnownRuns<T> {
     return lookAt(run);
   }
 
+  @SuppressWarnings("ReferenceEquality")
   private T lookAt(RunSpec run) {
-    T known = others.get(run.id());
-    if (known == null) {
-      known = look.apply(run);
-      put(run, known);
+    Entry<T> found = others.get(run.id());
+    if (found != null && found.run() == run) {
+      return found.known();
     }
+    T known = look.apply(run);
+    put(run, known);
     return known;
   }
 
@@ -58,7 +62,7 @@ final class KnownRuns<T> {
     long from = length == 0 ? id : Math.min(now.from(), id);
     long to = length == 0 ? id + 1 : Math.max(now.from() + length, id + 1);
     if (to - from > MOST) {
-      others.put(id, known);
+      others.put(id, new Entry<>(run, known));
       return;
     }
     if (to - from > length) {

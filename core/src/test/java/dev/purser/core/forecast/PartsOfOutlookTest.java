@@ -15,6 +15,7 @@ import java.time.Instant;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.SplittableRandom;
 import java.util.concurrent.CompletableFuture;
 import java.util.stream.IntStream;
@@ -29,12 +30,22 @@ class PartsOfOutlookTest {
   private static final int MANY = 60;
   private static final long UNTIL = Pier.minute(24 * 60);
 
-  /** Minutes from one to five, one in four fails: by what is drawn for each. */
+  /** Minutes from one to five, one in four fails, most are run again: by what is drawn for each. */
   private static final Outcomes DRAWN =
-      (run, attempt, random) -> {
-        long millis = random.nextInt(1, 6) * 60_000L;
-        boolean fails = random.nextInt(4) == 0;
-        return new Outcomes.Outcome(millis, Ending.exited(fails ? 1 : 0));
+      new Outcomes() {
+        @Override
+        public Outcome attempt(RunSpec run, int attempt, SplittableRandom random) {
+          long millis = random.nextInt(1, 6) * 60_000L;
+          boolean fails = random.nextInt(4) == 0;
+          return new Outcome(millis, Ending.exited(fails ? 1 : 0));
+        }
+
+        @Override
+        public Optional<Long> recovery(RunSpec run, long failed, SplittableRandom random) {
+          return random.nextInt(3) == 0
+              ? Optional.empty()
+              : Optional.of(failed + random.nextInt(1, 6) * 60_000L);
+        }
       };
 
   private record World(Board board, List<Promised> promised) {}

@@ -19,6 +19,7 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 class WhyWaited implements Causes.Records {
   private static final String HELD = "held by ";
+  private static final String RELEASED = "released by ";
 
   private final Engine engine;
   private final RunRecords records;
@@ -35,10 +36,16 @@ class WhyWaited implements Causes.Records {
   public Optional<String> whyWaited(RunSpec run, long from, long to) {
     Instant since = Instant.ofEpochMilli(from);
     Instant until = Instant.ofEpochMilli(to);
+    String held = "";
     for (MomentRow moment : records.moments(run.id())) {
       if (moment.note.startsWith(HELD) && moment.at.isBefore(until)) {
-        return Optional.of("was " + moment.note);
+        held = moment.note;
+      } else if (moment.note.startsWith(RELEASED) && moment.at.isBefore(since)) {
+        held = "";
       }
+    }
+    if (!held.isEmpty()) {
+      return Optional.of("was " + held);
     }
     Set<String> hosts = engine.look(board -> Set.copyOf(board.hostsFor(run.id())));
     return away(since, until).stream()

@@ -71,9 +71,19 @@ public class OutlookKeeper {
   private Promises promising;
   private Definitions promisingOf;
   private Map<String, Duration> promisingUsual = Map.of();
+  private final Map<String, Sooner<PromiseOutlook>> soonerPromises = new HashMap<>();
+  private final Map<Long, Sooner<RunOutlook>> soonerRuns = new HashMap<>();
   private volatile Scarcity scarcity = new Scarcity();
   private volatile boolean stale = true;
   private volatile long next;
+
+  /** What was brought up to date from a copy of the board of some time, epoch milliseconds. */
+  private record Sooner<T>(long at, T outlook) {
+    static <K, T> T newest(Map<K, Sooner<T>> sooner, K key, long at, T played) {
+      Sooner<T> other = sooner.get(key);
+      return other != null && other.at() > at ? other.outlook() : played;
+    }
+  }
 
   /** An outlook has been made. */
   public record Kept(List<PromiseOutlook> promises) {}
@@ -136,13 +146,23 @@ public class OutlookKeeper {
       Board copy = engine.look(Board::new);
       Map<Long, RunOutlook> fresh = new HashMap<>();
       Outlook.Result result = play(copy, List.of(), promised(copy), Duration.ofDays(2));
-      result.runs().forEach(outlook -> fresh.put(outlook.run().id(), outlook));
+      List<PromiseOutlook> newest = new ArrayList<>();
       synchronized (this) {
+        for (RunOutlook outlook : result.runs()) {
+          long id = outlook.run().id();
+          fresh.put(id, Sooner.newest(soonerRuns, id, now, outlook));
+        }
+        for (PromiseOutlook outlook : result.promises()) {
+          String reference = outlook.promised().reference();
+          newest.add(Sooner.newest(soonerPromises, reference, now, outlook));
+        }
+        soonerRuns.values().removeIf(one -> one.at() <= now);
+        soonerPromises.values().removeIf(one -> one.at() <= now);
         current = fresh;
-        promises = result.promises();
+        promises = newest;
         scarcity = result.scarcity();
       }
-      events.publishEvent(new Kept(result.promises()));
+      events.publishEvent(new Kept(newest));
       long cost = clock.millis() - now;
       next = clock.millis() + Math.max(2_000, cost * 8);
     } catch (RuntimeException e) {
@@ -234,6 +254,7 @@ public class OutlookKeeper {
    * @param touched is told the board and the promises, and says for which of them
    */
   void bringUpToDate(BiFunction<Board, List<PromiseOutlook>, List<Promised>> touched) {
+    long at = clock.millis();
     Board copy = engine.look(Board::new);
     Scarcity known = scarcity;
     List<Promised> some = touched.apply(copy, promises);
@@ -256,6 +277,8 @@ public class OutlookKeeper {
               .toList();
       Map<Long, RunOutlook> runs = new HashMap<>(current);
       result.runs().forEach(run -> runs.put(run.run().id(), run));
+      fresh.forEach((name, one) -> soonerPromises.put(name, new Sooner<>(at, one)));
+      result.runs().forEach(run -> soonerRuns.put(run.run().id(), new Sooner<>(at, run)));
       promises = all;
       current = runs;
     }

@@ -76,5 +76,6 @@ class WhyWaitedTest extends OnDatabase {
     actions.act(new OnRuns(List.of(run.id()), Action.HOLD, 0), IDA, "not yet");
     actions.act(new OnRuns(List.of(run.id()), Action.RELEASE, 0), IDA, "now");
     assertThat(records.whyWaited(run, from, to)).contains("was held by ida: not yet");
+    assertThat(records.whyWaited(run, to, to + 1)).as("it was over by then").isEmpty();
   }
 }

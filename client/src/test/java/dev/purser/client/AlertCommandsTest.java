@@ -1,0 +1,99 @@
+package dev.purser.client;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.purser.wire.api.Views;
+import java.time.Instant;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+
+/** Alerts on the command line, against a service that says what the test wants. */
+class AlertCommandsTest extends PlayedService {
+  private static final Instant AT = Instant.parse("2027-03-04T22:10:00Z");
+
+  private static Views.AlertView alert(String state) {
+    return new Views.AlertView(
+        12,
+        "late",
+        "Late",
+        "urgent",
+        "department Passenger services",
+        state,
+        "filed@2027-03-04",
+        0,
+        "",
+        "The manifest is filed",
+        "not done, although 22:00 was promised",
+        "/commitments/filed/2027-03-04",
+        AT,
+        null,
+        "",
+        null,
+        "",
+        AT.plusSeconds(3_600),
+        List.of(
+            new Views.DeliveryView("desk", "mail", "desk@b.example", "delivered", 1, AT, ""),
+            new Views.DeliveryView(
+                "desk", "webhook", "http://b.example", "pending", 3, null, "no")),
+        List.of(
+            new Views.AlertStepView(AT, "opened", "will-be-late", "Will be late", "", "a chance"),
+            new Views.AlertStepView(AT, "changed", "late", "Late", "", "not done"),
+            new Views.AlertStepView(AT, "commented", "late", "Late", "ola", "the sender knows")));
+  }
+
+  @Test
+  void oneIsShownWithItsRecordAndWhomItReached() {
+    answers.put("/api/v1/alerts/12", alert("open"));
+    assertThat(run(new AlertCommands(), "show", "12"))
+        .contains("The manifest is filed (filed@2027-03-04)")
+        .contains("urgency: urgent; rule: department Passenger services")
+        .containsPattern("opened as will-be-late: a chance")
+        .containsPattern("changed as late: not done")
+        .containsPattern("commented by ola: the sender knows")
+        .containsPattern("desk by mail desk@b.example, told at ")
+        .contains("desk by webhook http://b.example, not told yet after 3 tries: no");
+  }
+
+  @Test
+  void oneIsPutOffWithATimeAndAReason() {
+    answers.put("/api/v1/alerts/12/actions", alert("put off"));
+    assertThat(
+            run(
+                new AlertCommands(),
+                "put-off",
+                "12",
+                "--until",
+                "2027-03-04T23:10:00Z",
+                "--reason",
+                "next shift"))
+        .contains("alert 12 on filed@2027-03-04 is put off until ");
+    assertThat(asked.get(0))
+        .contains("\"put-off\"")
+        .contains("next shift")
+        .contains("2027-03-04T23:10:00Z");
+    assertThat(run(new AlertCommands(), "put-off", "12", "--until", "soon", "--reason", "x"))
+        .contains("\"soon\" is not a time");
+  }
+
+  @Test
+  void rulesSayWhatHoldsAndWhereItStands() {
+    answers.put(
+        "/api/v1/alert-rules",
+        List.of(
+            new Views.AlertRuleView(
+                "value",
+                "Value",
+                "job a/b",
+                "value rows < 3",
+                false,
+                "urgent",
+                List.of("desk"),
+                ""),
+            new Views.AlertRuleView(
+                "started", "Started", "built in", "", true, "note", List.of(), "")));
+    assertThat(run(new AlertCommands(), "rules", "a/b"))
+        .containsPattern("value +urgent +value rows < 3 +desk +job a/b")
+        .containsPattern("started +none +.*built in");
+    assertThat(asked.get(0)).startsWith("/api/v1/alert-rules?");
+  }
+}
