@@ -65,6 +65,11 @@ final class Sender {
     }
   }
 
+  /** Sends a slip for one that is alone: a set takes two or more. */
+  void sendMate() throws IOException {
+    send("mate.slip", false);
+  }
+
   /** Sends one file, at once or in two parts. */
   void send(String name, boolean grows) throws IOException {
     String content = "content of " + name;
