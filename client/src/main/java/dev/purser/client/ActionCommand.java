@@ -170,4 +170,12 @@ abstract class ActionCommand implements Callable<Integer> {
           2, "\"" + text + "\" is not a time; expected 21:30, or 2027-03-04T21:30");
     }
   }
+
+  /** The same, but of a time of day the last one that has been. */
+  static Instant pastTime(String text) {
+    Instant at = time(text);
+    return text.matches("\\d{1,2}:\\d{2}") && at.isAfter(Instant.now())
+        ? at.atZone(ZoneId.systemDefault()).minusDays(1).toInstant()
+        : at;
+  }
 }

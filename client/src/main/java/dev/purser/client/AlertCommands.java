@@ -1,7 +1,9 @@
 package dev.purser.client;
 
-import dev.purser.wire.api.Views;
+import dev.purser.wire.api.AlertViews;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
@@ -15,7 +17,9 @@ import picocli.CommandLine;
     footer = {
       "",
       "Example: purser alerts",
+      "Example: purser alerts --department Depot --urgency urgent --closed",
       "Example: purser alerts show 12",
+      "Example: purser alerts try --to night-desk",
       "Example: purser alerts rules passenger/night-manifest/file-manifest",
       "Example: purser alerts acknowledge 12"
     })
@@ -26,6 +30,49 @@ final class AlertCommands implements Callable<Integer> {
   private boolean closed;
 
   @CommandLine.Option(
+      names = "--all",
+      description = "Show those that are part of another by themselves, too.")
+  private boolean all;
+
+  @CommandLine.Option(names = "--of", description = "Show the parts of this alert, by its id.")
+  private long of;
+
+  @CommandLine.Option(names = "--kind", defaultValue = "", description = "Kinds, with commas.")
+  private String kind;
+
+  @CommandLine.Option(
+      names = "--urgency",
+      defaultValue = "",
+      description = "note, warning, urgent, with commas.")
+  private String urgency;
+
+  @CommandLine.Option(
+      names = "--department",
+      defaultValue = "",
+      description = "Only of this department's streams.")
+  private String department;
+
+  @CommandLine.Option(
+      names = "--stream",
+      defaultValue = "",
+      description = "Only of this stream and those below it.")
+  private String stream;
+
+  @CommandLine.Option(
+      names = "--text",
+      defaultValue = "",
+      description = "Only with this text in the title, the text or what it is about.")
+  private String text;
+
+  @CommandLine.Option(
+      names = "--from",
+      description = "Only opened then or later: 06:00 is the last one; or 2027-03-04T06:00.")
+  private String from;
+
+  @CommandLine.Option(names = "--mine", description = "Only those of which you were told.")
+  private boolean mine;
+
+  @CommandLine.Option(
       names = "--limit",
       defaultValue = "200",
       description = "The most rows to show; 200 by default.")
@@ -33,24 +80,38 @@ final class AlertCommands implements Callable<Integer> {
 
   @Override
   public Integer call() {
+    Map<String, Object> query = new LinkedHashMap<>();
+    query.put("closed", closed || of > 0);
+    query.put("heads", !all && of == 0);
+    query.put("partOf", of);
+    query.put("kind", kind);
+    query.put("urgency", urgency);
+    query.put("department", department);
+    query.put("stream", stream);
+    query.put("text", text);
+    query.put("mine", mine);
+    query.put("limit", limit);
+    if (from != null) {
+      query.put("from", ActionCommand.pastTime(from));
+    }
     output.list(
-        Views.AlertView.class,
-        Service.loggedIn()
-            .list(Views.AlertView.class, "/alerts", Map.of("closed", closed, "limit", limit)),
+        AlertViews.AlertView.class,
+        Service.loggedIn().list(AlertViews.AlertView.class, "/alerts", query),
         List.of(
-            new Output.Column<>("id", Views.AlertView::id),
-            new Output.Column<>("kind", Views.AlertView::kind),
-            new Output.Column<>("urgency", Views.AlertView::urgency),
-            new Output.Column<>("state", Views.AlertView::state),
-            new Output.Column<>("opened", Views.AlertView::opened),
-            new Output.Column<>("about", Views.AlertView::reference),
+            new Output.Column<>("id", AlertViews.AlertView::id),
+            new Output.Column<>("kind", AlertViews.AlertView::kind),
+            new Output.Column<>("urgency", AlertViews.AlertView::urgency),
+            new Output.Column<>("state", AlertViews.AlertView::state),
+            new Output.Column<>("opened", AlertViews.AlertView::opened),
+            new Output.Column<>("about", AlertViews.AlertView::reference),
+            new Output.Column<>("with", alert -> alert.parts() == 0 ? "" : "+" + alert.parts()),
             new Output.Column<>("told", AlertCommands::told),
-            new Output.Column<>("what", Views.AlertView::text)),
+            new Output.Column<>("what", AlertViews.AlertView::text)),
         "no alert is open");
     return 0;
   }
 
-  private static String told(Views.AlertView alert) {
+  private static String told(AlertViews.AlertView alert) {
     long reached = alert.deliveries().stream().filter(d -> d.state().equals("delivered")).count();
     return reached + "/" + alert.deliveries().size();
   }
@@ -61,8 +122,8 @@ final class AlertCommands implements Callable<Integer> {
       description = "One alert: what it says, what has become of it, and whom it has reached.")
   Integer show(
       @CommandLine.Parameters(paramLabel = "ID", description = "The alert's id.") long id) {
-    Views.AlertView alert =
-        Service.loggedIn().get(Views.AlertView.class, "/alerts/" + id, Map.of());
+    AlertViews.AlertView alert =
+        Service.loggedIn().get(AlertViews.AlertView.class, "/alerts/" + id, Map.of());
     output.one(alert, () -> print(alert));
     return 0;
   }
@@ -79,38 +140,127 @@ final class AlertCommands implements Callable<Integer> {
               description = "A job's or stream's full name, or a commitment's; without, the site.")
           String of) {
     output.list(
-        Views.AlertRuleView.class,
-        Service.loggedIn().list(Views.AlertRuleView.class, "/alert-rules", Map.of("of", of)),
+        AlertViews.AlertRuleView.class,
+        Service.loggedIn().list(AlertViews.AlertRuleView.class, "/alert-rules", Map.of("of", of)),
         List.of(
-            new Output.Column<>("kind", Views.AlertRuleView::kind),
+            new Output.Column<>("kind", AlertViews.AlertRuleView::kind),
             new Output.Column<>("alerts", rule -> rule.none() ? "none" : rule.urgency()),
-            new Output.Column<>("asks", Views.AlertRuleView::condition),
+            new Output.Column<>("asks", AlertViews.AlertRuleView::condition),
             new Output.Column<>("tells", rule -> String.join(", ", rule.tell())),
-            new Output.Column<>("says", Views.AlertRuleView::say),
-            new Output.Column<>("from", Views.AlertRuleView::origin)),
+            new Output.Column<>("says", AlertViews.AlertRuleView::say),
+            new Output.Column<>("then", AlertCommands::then),
+            new Output.Column<>("from", AlertViews.AlertRuleView::origin)),
         "there is no kind of alert");
     return 0;
   }
 
-  private void print(Views.AlertView alert) {
+  private static String then(AlertViews.AlertRuleView rule) {
+    List<String> all = new ArrayList<>(rule.escalation());
+    if (!rule.remindEvery().isEmpty()) {
+      all.add("reminds every " + rule.remindEvery());
+    }
+    return String.join("; ", all);
+  }
+
+  private void print(AlertViews.AlertView alert) {
     output.line(alert.title() + " (" + alert.reference() + ")");
     output.line(alert.kindTitle() + ": " + alert.text());
     output.line("urgency: " + alert.urgency() + "; rule: " + alert.rule());
+    if (alert.partOf() != 0) {
+      output.line("part of alert " + alert.partOf() + ": purser alerts show " + alert.partOf());
+    }
+    if (alert.parts() > 0) {
+      output.line("with " + alert.parts() + " more: purser alerts --of " + alert.id());
+    }
+    if (!alert.firstAid().isEmpty()) {
+      output.line("what to do: " + alert.firstAid());
+    }
     output.line("");
-    for (Views.AlertStepView step : alert.record()) {
+    for (AlertViews.AlertStepView step : alert.record()) {
       String who = step.who().isEmpty() ? "" : " by " + step.who();
       String kind = step.what().matches("opened|changed") ? " as " + step.kind() : "";
       String text = step.text().isEmpty() ? "" : ": " + step.text();
       output.line("  " + output.at(step.at()) + "  " + step.what() + kind + who + text);
     }
-    for (Views.DeliveryView one : alert.deliveries()) {
-      String when =
-          one.delivered() == null
-              ? "not told yet after " + one.tries() + " tries: " + one.lastError()
-              : "told at " + output.at(one.delivered());
-      output.line(
-          "  " + one.recipient() + " by " + one.channel() + " " + one.address() + ", " + when);
+    for (AlertViews.NoticeView one : alert.notices()) {
+      if (!one.state().equals("told")) {
+        output.line("  " + notice(one));
+      }
     }
+    for (AlertViews.DeliveryView one : alert.deliveries()) {
+      output.line(
+          "  " + one.recipient() + " by " + one.channel() + " " + one.address() + ", " + how(one));
+    }
+  }
+
+  private String notice(AlertViews.NoticeView one) {
+    String who = one.name() + (one.byWayOf().isEmpty() ? "" : " (by way of " + one.byWayOf() + ")");
+    return switch (one.state()) {
+      case "waits" -> who + " is told at " + output.at(one.due()) + ": " + one.note();
+      case "folded" -> who + " is not told by itself: " + one.note();
+      case "dropped" -> who + " is not told: " + one.note();
+      default -> who + " is about to be told";
+    };
+  }
+
+  private String how(AlertViews.DeliveryView one) {
+    String what = one.what().equals("digest") ? " with others" : "";
+    if (one.delivered() != null) {
+      String answer = one.answer().isEmpty() ? "" : ": " + one.answer();
+      return "told" + what + " at " + output.at(one.delivered()) + answer;
+    }
+    return one.state().equals("refused")
+        ? "refused" + what + ": " + one.lastError()
+        : "not told yet after " + one.tries() + " tries: " + one.lastError();
+  }
+
+  @CommandLine.Command(
+      name = "try",
+      mixinStandardHelpOptions = true,
+      description = "Sends a test by every way by which somebody is reached now.")
+  Integer attempt(
+      @CommandLine.Option(
+              names = "--to",
+              required = true,
+              description = "A recipient, a duty, or \"person NAME\".")
+          String to) {
+    List<AlertViews.TriedView> all =
+        List.of(
+            Service.loggedIn()
+                .post(
+                    AlertViews.TriedView[].class, "/alert-trials", new AlertViews.TryRequest(to)));
+    output.list(
+        AlertViews.TriedView.class,
+        all,
+        List.of(
+            new Output.Column<>("recipient", AlertViews.TriedView::recipient),
+            new Output.Column<>("by", AlertViews.TriedView::channel),
+            new Output.Column<>("address", AlertViews.TriedView::address),
+            new Output.Column<>("arrived", one -> one.arrived() ? "yes" : "no"),
+            new Output.Column<>("answer", AlertViews.TriedView::answer)),
+        "nobody is reached by \"" + to + "\"");
+    return all.stream().allMatch(AlertViews.TriedView::arrived) && !all.isEmpty() ? 0 : 1;
+  }
+
+  @CommandLine.Command(
+      name = "addresses",
+      mixinStandardHelpOptions = true,
+      description = "How the addresses fare to which alerts went in the last seven days.")
+  Integer addresses() {
+    output.list(
+        AlertViews.AddressView.class,
+        Service.loggedIn().list(AlertViews.AddressView.class, "/alert-addresses", Map.of()),
+        List.of(
+            new Output.Column<>("by", AlertViews.AddressView::channel),
+            new Output.Column<>("address", AlertViews.AddressView::address),
+            new Output.Column<>("state", AlertViews.AddressView::state),
+            new Output.Column<>("on the way", AlertViews.AddressView::pending),
+            new Output.Column<>("last arrived", AlertViews.AddressView::delivered),
+            new Output.Column<>("next try", AlertViews.AddressView::nextTry),
+            new Output.Column<>(
+                "said", one -> one.lastError().isEmpty() ? one.answer() : one.lastError())),
+        "no alert has gone anywhere yet");
+    return 0;
   }
 
   @CommandLine.Command(
@@ -168,12 +318,12 @@ final class AlertCommands implements Callable<Integer> {
   }
 
   private int act(long id, String action, String reason, Instant until) {
-    Views.AlertView alert =
+    AlertViews.AlertView alert =
         Service.loggedIn()
             .post(
-                Views.AlertView.class,
+                AlertViews.AlertView.class,
                 "/alerts/" + id + "/actions",
-                new Views.AlertActionRequest(action, reason, until));
+                new AlertViews.AlertActionRequest(action, reason, until));
     output.one(
         alert,
         () ->

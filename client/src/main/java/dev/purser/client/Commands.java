@@ -93,6 +93,7 @@ final class Commands {
           one("alerts", AlertCommands::new),
           one("audit", SiteCommands.Audit::new),
           one("people", PeopleCommands.People::new),
+          one("duties", DutyCommand::new),
           one("tokens", PeopleCommands.Tokens::new),
           one("secrets", SecretCommands::new),
           one("doctor", CareCommands.Doctor::new),

@@ -139,6 +139,7 @@ final class PeopleCommands {
               new Output.Column<>("role", PeopleViews.PersonView::role),
               new Output.Column<>("tokens", PeopleViews.PersonView::tokens),
               new Output.Column<>("since", PeopleViews.PersonView::since),
+              new Output.Column<>("mail", PeopleViews.PersonView::mail),
               new Output.Column<>("note", People::note)),
           "there is nobody");
       return 0;
@@ -168,7 +169,11 @@ final class PeopleCommands {
         @CommandLine.Option(
                 names = "--password-file",
                 description = "A file with the password; needed for somebody new.")
-            Path password)
+            Path password,
+        @CommandLine.Option(
+                names = "--mail",
+                description = "Where alerts reach this person; \"\" for nowhere.")
+            String mail)
         throws IOException {
       String first = password == null ? "" : Files.readString(password).strip();
       PeopleViews.PersonView person =
@@ -176,7 +181,7 @@ final class PeopleCommands {
               .put(
                   PeopleViews.PersonView.class,
                   "/people/" + Service.encode(name),
-                  new PeopleViews.PersonRequest(name, role, first));
+                  new PeopleViews.PersonRequest(name, role, first, mail));
       output.one(
           person,
           () ->

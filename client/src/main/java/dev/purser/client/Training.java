@@ -3,6 +3,7 @@ package dev.purser.client;
 import com.sun.net.httpserver.HttpExchange;
 import com.sun.net.httpserver.HttpServer;
 import dev.purser.wire.api.ActionViews;
+import dev.purser.wire.api.AlertViews;
 import dev.purser.wire.api.RunView;
 import dev.purser.wire.api.ScheduleViews;
 import dev.purser.wire.api.Views;
@@ -38,7 +39,7 @@ final class Training {
           Map.entry("/needs", Views.NeedView.class),
           Map.entry("/outlook", Views.OutlookView.class),
           Map.entry("/hosts", Views.HostView.class),
-          Map.entry("/alerts", Views.AlertView.class),
+          Map.entry("/alerts", AlertViews.AlertView.class),
           Map.entry("/audit", Views.AuditView.class),
           Map.entry("/streams", ScheduleViews.StreamView.class),
           Map.entry("/streams/next", ScheduleViews.StartView.class),

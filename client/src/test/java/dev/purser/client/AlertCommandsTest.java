@@ -2,7 +2,7 @@ package dev.purser.client;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.purser.wire.api.Views;
+import dev.purser.wire.api.AlertViews;
 import java.time.Instant;
 import java.util.List;
 import org.junit.jupiter.api.Test;
@@ -11,8 +11,8 @@ import org.junit.jupiter.api.Test;
 class AlertCommandsTest extends PlayedService {
   private static final Instant AT = Instant.parse("2027-03-04T22:10:00Z");
 
-  private static Views.AlertView alert(String state) {
-    return new Views.AlertView(
+  private static AlertViews.AlertView alert(String state) {
+    return new AlertViews.AlertView(
         12,
         "late",
         "Late",
@@ -31,14 +31,25 @@ class AlertCommandsTest extends PlayedService {
         null,
         "",
         AT.plusSeconds(3_600),
+        "run 7",
+        0,
+        3,
+        "call the sender",
         List.of(
-            new Views.DeliveryView("desk", "mail", "desk@b.example", "delivered", 1, AT, ""),
-            new Views.DeliveryView(
-                "desk", "webhook", "http://b.example", "pending", 3, null, "no")),
+            new AlertViews.NoticeView(
+                "chief", "all", "rule", "urgent", AT, AT.plusSeconds(60), "waits", "quiet time"),
+            new AlertViews.NoticeView("desk", "", "rule", "urgent", AT, AT, "told", "")),
         List.of(
-            new Views.AlertStepView(AT, "opened", "will-be-late", "Will be late", "", "a chance"),
-            new Views.AlertStepView(AT, "changed", "late", "Late", "", "not done"),
-            new Views.AlertStepView(AT, "commented", "late", "Late", "ola", "the sender knows")));
+            new AlertViews.DeliveryView(
+                "desk", "mail", "desk@b.example", "alert", "delivered", 1, AT, "250", ""),
+            new AlertViews.DeliveryView(
+                "desk", "webhook", "http://b.example", "alert", "pending", 3, null, "", "no")),
+        List.of(
+            new AlertViews.AlertStepView(
+                AT, "opened", "will-be-late", "Will be late", "", "a chance"),
+            new AlertViews.AlertStepView(AT, "changed", "late", "Late", "", "not done"),
+            new AlertViews.AlertStepView(
+                AT, "commented", "late", "Late", "ola", "the sender knows")));
   }
 
   @Test
@@ -50,7 +61,10 @@ class AlertCommandsTest extends PlayedService {
         .containsPattern("opened as will-be-late: a chance")
         .containsPattern("changed as late: not done")
         .containsPattern("commented by ola: the sender knows")
-        .containsPattern("desk by mail desk@b.example, told at ")
+        .contains("with 3 more: purser alerts --of 12")
+        .contains("what to do: call the sender")
+        .containsPattern("chief \\(by way of all\\) is told at .*: quiet time")
+        .containsPattern("desk by mail desk@b.example, told at .*: 250")
         .contains("desk by webhook http://b.example, not told yet after 3 tries: no");
   }
 
@@ -80,7 +94,7 @@ class AlertCommandsTest extends PlayedService {
     answers.put(
         "/api/v1/alert-rules",
         List.of(
-            new Views.AlertRuleView(
+            new AlertViews.AlertRuleView(
                 "value",
                 "Value",
                 "job a/b",
@@ -88,9 +102,11 @@ class AlertCommandsTest extends PlayedService {
                 false,
                 "urgent",
                 List.of("desk"),
-                ""),
-            new Views.AlertRuleView(
-                "started", "Started", "built in", "", true, "note", List.of(), "")));
+                "",
+                List.of("after 15m: chief"),
+                "10m"),
+            new AlertViews.AlertRuleView(
+                "started", "Started", "built in", "", true, "note", List.of(), "", List.of(), "")));
     assertThat(run(new AlertCommands(), "rules", "a/b"))
         .containsPattern("value +urgent +value rows < 3 +desk +job a/b")
         .containsPattern("started +none +.*built in");

@@ -27,6 +27,9 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  *     that must not meet midnight; zero everywhere else
  * @param trustedProxies addresses of proxies, with commas between, whose word is taken for who asks
  * @param tls a directory with cert.pem and key.pem, for https by itself; empty for plain http
+ * @param secretsDirectory where secrets stand that definitions name, a file each; empty for none
+ * @param mayCall hosts within the house that definitions may call, HOST or HOST:PORT with commas
+ * @param snmpNumber the enterprise number below which traps are
  */
 @ConfigurationProperties("purser")
 public record Settings(
@@ -46,4 +49,7 @@ public record Settings(
     String consoleAddress,
     Duration clockOffset,
     String trustedProxies,
-    String tls) {}
+    String tls,
+    String secretsDirectory,
+    String mayCall,
+    int snmpNumber) {}

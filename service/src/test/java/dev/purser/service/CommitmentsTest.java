@@ -215,6 +215,9 @@ class CommitmentsTest extends OnDatabase {
         .containsExactly("opened will-be-late", "changed stalled");
     assertThat(record.get(0).text).startsWith("hurry: a chance of");
     assertThat(one.urgency).as("of the kind that it is now").isEqualTo("warning");
+    await()
+        .atMost(Duration.ofSeconds(10))
+        .until(() -> alerts.deliveries(List.of(one.id)).containsKey(one.id));
     assertThat(alerts.deliveries(List.of(one.id)).get(one.id))
         .as("who receives only this kind is told of the change only")
         .singleElement()

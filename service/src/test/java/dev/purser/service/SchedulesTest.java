@@ -288,6 +288,9 @@ class SchedulesTest extends OnDatabase {
     assertThat(alert.text)
         .contains("is known only to " + plan.today().plusDays(10))
         .contains("it is used by ends/a");
+    await()
+        .atMost(Duration.ofSeconds(10))
+        .until(() -> alerts.deliveries(List.of(alert.id)).containsKey(alert.id));
     assertThat(alerts.deliveries(List.of(alert.id)).get(alert.id))
         .extracting(delivery -> delivery.address)
         .containsExactly("desk@brannoch.example");

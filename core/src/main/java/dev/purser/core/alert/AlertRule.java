@@ -1,6 +1,7 @@
 package dev.purser.core.alert;
 
 import dev.purser.core.prerequisite.Comparison;
+import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
 
@@ -15,6 +16,9 @@ import java.util.Optional;
  * @param below for {@link AlertKind#TOO_QUICK}: the part of the usual duration, in percent, below
  *     which it is too quick; 0 for all else
  * @param when for {@link AlertKind#VALUE}: what a value must be like
+ * @param escalation who is told besides, the longer nobody takes it on; in order of time
+ * @param remindEvery how often those who were told are reminded until somebody takes it on; zero
+ *     for never
  */
 public record AlertRule(
     AlertKind kind,
@@ -23,13 +27,16 @@ public record AlertRule(
     List<String> tell,
     String say,
     int below,
-    Optional<ValueTest> when) {
+    Optional<ValueTest> when,
+    List<Escalation> escalation,
+    Duration remindEvery) {
   /** The part of the usual duration below which a run is too quick where nothing is said. */
   public static final int USUALLY_BELOW = 20;
 
   /** Copies the list. */
   public AlertRule {
     tell = List.copyOf(tell);
+    escalation = List.copyOf(escalation);
   }
 
   /**
@@ -55,7 +62,15 @@ public record AlertRule(
   /** A rule that says nothing but how the kind is without any. */
   public static AlertRule usual(AlertKind kind) {
     return new AlertRule(
-        kind, kind.isOnlyAskedFor(), Optional.empty(), List.of(), "", 0, Optional.empty());
+        kind,
+        kind.isOnlyAskedFor(),
+        Optional.empty(),
+        List.of(),
+        "",
+        0,
+        Optional.empty(),
+        List.of(),
+        Duration.ZERO);
   }
 
   /** How urgent its alerts are: as it says, else as the kind is. */

@@ -31,7 +31,7 @@ final class AlertCheck {
       if (document.value() instanceof Stream stream
           && stream.startsByItself()
           && stream.alertsTo().isEmpty()
-          && !recipients.contains(stream.owner())) {
+          && !all.isAddressee(stream.owner())) {
         problems.add(
             document.warning(
                 "nobody would be told of alerts of "

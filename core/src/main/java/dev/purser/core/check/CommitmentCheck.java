@@ -74,7 +74,7 @@ final class CommitmentCheck {
     }
     if (!all.names(Kind.RECIPIENT).isEmpty()
         && commitment.alertsTo().isEmpty()
-        && !all.names(Kind.RECIPIENT).contains(commitment.owner())) {
+        && !all.isAddressee(commitment.owner())) {
       problems.add(
           document.warning(
               "nobody would be told of alerts of the commitment "

@@ -87,6 +87,7 @@ public final class DefinitionCheck {
     documents.forEach(days::days);
     new CapacityCheck(all, problems).of(documents);
     new AlertCheck(all, problems).of(documents);
+    new TellingCheck(all, today, problems).of(documents);
     new DoubtCheck(all, problems).of(documents);
     new PrerequisiteCheck(all, problems).of(documents);
     new CommitmentCheck(all, today, problems).of(sound.of(documents, problems));
@@ -108,7 +109,7 @@ public final class DefinitionCheck {
         }
       }
     }
-    if (kind == Kind.RECIPIENT) {
+    if (kind == Kind.RECIPIENT || kind == Kind.DUTY) {
       without.streams().stream()
           .filter(stream -> stream.owner().equals(name))
           .forEach(stream -> users.add(stream.path()));

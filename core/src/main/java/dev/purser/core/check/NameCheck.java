@@ -85,7 +85,7 @@ final class NameCheck {
       case HOST -> all.names(Kind.HOST).contains(mention.name());
       case HOST_GROUP -> all.names(Kind.HOST_GROUP).contains(mention.name());
       case CAPACITY -> all.names(Kind.CAPACITY).contains(mention.name());
-      case RECIPIENT -> all.names(Kind.RECIPIENT).contains(mention.name());
+      case RECIPIENT -> all.isAddressee(mention.name());
     };
   }
 
@@ -103,7 +103,7 @@ final class NameCheck {
       case HOST -> "host";
       case HOST_GROUP -> "host group";
       case CAPACITY -> "capacity";
-      case RECIPIENT -> "recipient";
+      case RECIPIENT -> "recipient or duty";
     };
   }
 
@@ -125,7 +125,11 @@ final class NameCheck {
       case HOST -> all.names(Kind.HOST);
       case HOST_GROUP -> all.names(Kind.HOST_GROUP);
       case CAPACITY -> all.names(Kind.CAPACITY);
-      case RECIPIENT -> all.names(Kind.RECIPIENT);
+      case RECIPIENT -> {
+        Set<String> names = new TreeSet<>(all.names(Kind.RECIPIENT));
+        names.addAll(all.names(Kind.DUTY));
+        yield names;
+      }
     };
   }
 

@@ -186,6 +186,45 @@ public final class Definitions {
     return value(Kind.RECIPIENT, name, Recipient.class);
   }
 
+  /** All recipients by name. */
+  public Collection<Recipient> recipients() {
+    return values(Kind.RECIPIENT, Recipient.class).values();
+  }
+
+  /** All duties by name. */
+  public Collection<Duty> duties() {
+    return values(Kind.DUTY, Duty.class).values();
+  }
+
+  /** The duty of a name. */
+  public Optional<Duty> duty(String name) {
+    return value(Kind.DUTY, name, Duty.class);
+  }
+
+  /** What the day rules of a duty mean. */
+  public Calendars calendarsOf(Duty duty) {
+    return duty.calendar().isEmpty() ? calendars() : calendars().meaning(duty.calendar());
+  }
+
+  /**
+   * What whoever is called should do where a job fails: as it says itself, else as its stream does,
+   * else as that does in which this is a step; empty where nobody says it.
+   */
+  public String whenItFails(String path) {
+    String own = job(path).map(Job::whenItFails).orElse("");
+    String at = streamOf(path);
+    while (own.isEmpty() && !at.isEmpty()) {
+      own = streamAt(at).map(Stream::whenItFails).orElse("");
+      at = at.contains("/") ? streamOf(at) : "";
+    }
+    return own;
+  }
+
+  /** Whether somebody can be told by this name: a recipient's, or a duty's. */
+  public boolean isAddressee(String name) {
+    return recipient(name).isPresent() || duty(name).isPresent();
+  }
+
   /**
    * The full path that a name in a prerequisite means.
    *

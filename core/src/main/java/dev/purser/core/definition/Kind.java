@@ -28,6 +28,8 @@ public enum Kind {
   COMMITMENT("commitment", "commitment"),
   /** Who is told. */
   RECIPIENT("recipient", "recipient"),
+  /** Who is on duty when. */
+  DUTY("duty", "duty"),
   /** Values for more than one stream. */
   PARAMETERS("parameters-of", "set of parameters"),
   /** Rules of alerts for more than one stream. */

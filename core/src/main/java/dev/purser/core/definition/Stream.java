@@ -29,6 +29,7 @@ import java.util.Optional;
  * @param asksFor names of parameters that whoever starts it must give
  * @param succeedsIf which of its jobs must succeed for it to succeed
  * @param alerts rules of alerts of its runs
+ * @param whenItFails what to do where one of its jobs fails that says nothing; empty for nothing
  * @param tags words that people find its runs by
  * @param jobs in the order of the file
  */
@@ -47,6 +48,7 @@ public record Stream(
     List<String> asksFor,
     SuccessRule succeedsIf,
     List<AlertRule> alerts,
+    String whenItFails,
     List<String> tags,
     List<Job> jobs) {
   /** Copies the collections. */
@@ -102,6 +104,7 @@ public record Stream(
         asksFor,
         succeedsIf,
         alerts,
+        whenItFails,
         tags.isEmpty() ? outer.tags() : tags,
         jobs);
   }
@@ -123,6 +126,7 @@ public record Stream(
         asksFor,
         parts.endsWell(),
         alerts,
+        whenItFails,
         tags,
         all);
   }

@@ -42,6 +42,7 @@ import java.util.Optional;
  * @param overlap what happens while earlier runs of it are at work
  * @param priority who comes first where capacity is short, 0 to 100
  * @param alerts rules of alerts of its runs
+ * @param whenItFails what to do, for whoever is called; empty for what its stream says
  * @param tags words that people find its runs by
  */
 public record Job(
@@ -70,6 +71,7 @@ public record Job(
     Overlap overlap,
     int priority,
     List<AlertRule> alerts,
+    String whenItFails,
     List<String> tags) {
   /** The priority where none is given. */
   public static final int USUAL_PRIORITY = 50;
@@ -119,6 +121,7 @@ public record Job(
         overlap,
         priority,
         alerts,
+        whenItFails,
         tags);
   }
 
@@ -150,6 +153,7 @@ public record Job(
         Overlap.ANY,
         priority,
         alerts,
+        whenItFails,
         tags);
   }
 
@@ -181,6 +185,7 @@ public record Job(
         overlap,
         priority,
         alerts,
+        whenItFails,
         tags);
   }
 

@@ -3,10 +3,12 @@ package dev.purser.core.reading;
 import dev.purser.core.alert.AlertKind;
 import dev.purser.core.alert.AlertRule;
 import dev.purser.core.alert.AlertText;
+import dev.purser.core.alert.Escalation;
 import dev.purser.core.alert.Urgency;
 import dev.purser.core.definition.Document;
 import dev.purser.core.prerequisite.Comparison;
 import dev.purser.core.problem.Nearest;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -20,6 +22,8 @@ final class AlertRuleReader {
   private static final Pattern TEST =
       Pattern.compile("value ([a-z0-9][a-z0-9._-]{0,99}) (>=|<=|!=|>|<|=) (\"[^\"]*\"|\\S+)");
   private static final int LONGEST_TEXT = 1_000;
+  private static final Duration LEAST_REMINDER = Duration.ofMinutes(5);
+  private static final Duration LONGEST_WAIT = Duration.ofDays(7);
 
   private final Page page;
   private final Mentions mentions;
@@ -41,7 +45,7 @@ final class AlertRuleReader {
       return rules;
     }
     for (Node node : fields.list("alerts")) {
-      rule(new Fields(page, node, KeyTables.ALERT_RULE, "a rule of alerts"), user, within)
+      rule(new Fields(page, node, TellingKeys.ALERT_RULE, "a rule of alerts"), user, within)
           .ifPresent(
               rule -> {
                 if (rule.kind() != AlertKind.VALUE && has(rules, rule.kind())) {
@@ -68,7 +72,8 @@ final class AlertRuleReader {
       mentions.add(item.node(), 1, Document.What.RECIPIENT, item.text(), within, user);
     }
     boolean none = fields.flag("none");
-    for (String key : List.of("urgency", "tell", "say", "below", "when")) {
+    for (String key :
+        List.of("urgency", "tell", "say", "below", "when", "escalation", "remind-every")) {
       if (none && fields.has(key)) {
         page.error(fields.at(key), "with none: yes there is nothing to say of \"" + key + "\"");
       }
@@ -81,7 +86,48 @@ final class AlertRuleReader {
             fields.items("tell").stream().map(Fields.Item::text).toList(),
             say(fields),
             below(fields, kind.get(), none),
-            when(fields, kind.get(), none)));
+            when(fields, kind.get(), none),
+            escalation(fields, user, within),
+            remindEvery(fields)));
+  }
+
+  private List<Escalation> escalation(Fields fields, String user, String within) {
+    List<Escalation> steps = new ArrayList<>();
+    for (Node node : fields.list("escalation")) {
+      Fields one = new Fields(page, node, TellingKeys.ESCALATION, "a step of an escalation");
+      for (Fields.Item item : one.items("tell")) {
+        mentions.add(item.node(), 1, Document.What.RECIPIENT, item.text(), within, user);
+      }
+      Duration after = one.duration("after").orElse(Duration.ZERO);
+      boolean later = steps.isEmpty() || after.compareTo(steps.get(steps.size() - 1).after()) > 0;
+      if (one.has("after") && (after.isZero() || !later || after.compareTo(LONGEST_WAIT) > 0)) {
+        page.error(
+            one.at("after"),
+            "each step comes after the one before it, from 1s to "
+                + LONGEST_WAIT.toDays()
+                + "d after the alert was opened");
+      }
+      steps.add(new Escalation(after, one.items("tell").stream().map(Fields.Item::text).toList()));
+    }
+    if (steps.size() > Escalation.MOST) {
+      page.error(
+          fields.at("escalation"),
+          "an escalation has " + Escalation.MOST + " steps at the most, not " + steps.size());
+    }
+    return steps;
+  }
+
+  private Duration remindEvery(Fields fields) {
+    Duration every = fields.span("remind-every").orElse(Duration.ZERO);
+    boolean wrong = every.compareTo(LEAST_REMINDER) < 0 || every.compareTo(LONGEST_WAIT) > 0;
+    if (!every.isZero() && wrong) {
+      page.error(
+          fields.at("remind-every"),
+          "people are reminded every 5m at the most often, and every "
+              + LONGEST_WAIT.toDays()
+              + "d at the least");
+    }
+    return every;
   }
 
   private Optional<AlertKind> kind(Fields fields) {

@@ -1,6 +1,5 @@
 package dev.purser.core.reading;
 
-import dev.purser.core.alert.AlertKind;
 import dev.purser.core.alert.AlertLevel;
 import dev.purser.core.definition.Capacity;
 import dev.purser.core.definition.Connection;
@@ -9,7 +8,6 @@ import dev.purser.core.definition.HostDefinition;
 import dev.purser.core.definition.HostGroup;
 import dev.purser.core.definition.Kind;
 import dev.purser.core.definition.Level;
-import dev.purser.core.definition.Recipient;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.job.Job;
 import dev.purser.core.job.SuccessRule;
@@ -22,7 +20,6 @@ import java.time.ZoneOffset;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
-import java.util.EnumSet;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -227,7 +224,8 @@ public final class DefinitionReader {
       case CAPACITY -> capacity(name, fields);
       case COMMITMENT -> new CommitmentReader(page, mentions).read(name, fields);
       case PARAMETERS -> parameters(name, fields);
-      case RECIPIENT -> recipient(name, fields);
+      case RECIPIENT -> new RecipientReader(page, mentions).read(name, fields);
+      case DUTY -> new DutyReader(page, mentions).read(name, fields);
       case ALERTS ->
           new AlertLevel(
               name,
@@ -272,6 +270,7 @@ public final class DefinitionReader {
         asksFor,
         succeedsIf(fields, all),
         new AlertRuleReader(page, mentions).read(fields, path, path),
+        fields.text("when-it-fails", ""),
         JobReader.tags(page, fields),
         all);
   }
@@ -397,37 +396,6 @@ public final class DefinitionReader {
     }
     return new HostGroup(
         name, fields.text("title", name), names(fields, "labels"), names(fields, "hosts"));
-  }
-
-  private Recipient recipient(String name, Fields fields) {
-    Set<AlertKind> receives = EnumSet.noneOf(AlertKind.class);
-    for (Fields.Item item : fields.items("receives")) {
-      Optional<AlertKind> kind = AlertKind.of(item.text());
-      kind.ifPresent(receives::add);
-      if (kind.isEmpty()) {
-        page.error(
-            item.node(),
-            "unknown kind of alert \""
-                + item.text()
-                + "\""
-                + Nearest.hint(item.text(), AlertKind.words()));
-      }
-    }
-    for (Fields.Item item : fields.items("mail")) {
-      if (!item.text().matches("[^@\\s<>,]+@[^@\\s<>,]+")) {
-        page.error(item.node(), "\"" + item.text() + "\" is not an e-mail address");
-      }
-    }
-    String webhook = fields.text("webhook", "");
-    if (!webhook.isEmpty() && !webhook.matches("https?://\\S+")) {
-      page.error(fields.at("webhook"), "expected an http:// or https:// address");
-    }
-    return new Recipient(
-        name,
-        fields.text("title", name),
-        fields.items("mail").stream().map(Fields.Item::text).toList(),
-        webhook,
-        fields.has("receives") ? receives : EnumSet.allOf(AlertKind.class));
   }
 
   private static Set<String> names(Fields fields, String key) {

@@ -89,6 +89,7 @@ final class JobReader {
         overlap(fields),
         fields.number("priority", 0, 100).orElse(usualPriority),
         new AlertRuleReader(page, mentions).read(fields, path, stream),
+        fields.text("when-it-fails", ""),
         tags(page, fields));
   }
 

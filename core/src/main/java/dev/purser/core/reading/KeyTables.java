@@ -40,22 +40,6 @@ final class KeyTables {
           .may("of-run", Keys.Form.NUMBER, "How often one run may move to another host; 3.")
           .may("of-job", Keys.Form.NUMBER, "How often all runs of the job of a date may; 20.");
 
-  static final Keys ALERT_RULE =
-      new Keys()
-          .must("kind", Keys.Form.TEXT, "The kind of alert: failed, late, too-quick, value, ...")
-          .may("none", Keys.Form.FLAG, "yes: there are no such alerts.")
-          .may("urgency", Keys.Form.TEXT, "note, warning or urgent.")
-          .may("tell", Keys.Form.NAMES, "Recipients, instead of owner and alerts-to.")
-          .may("say", Keys.Form.TEXT, "What it says, with ${title}, ${text}, ${value rows} ...")
-          .may("below", Keys.Form.TEXT, "Of too-quick: a part of the usual duration, 20 %.")
-          .may("when", Keys.Form.TEXT, "Of value: value rows < 1000.");
-
-  static final Keys ALERTS =
-      new Keys()
-          .must("alerts-of", Keys.Form.TEXT, "site, or department NAME.")
-          .may("title", Keys.Form.TEXT, "For people.")
-          .must("alerts", Keys.Form.LIST, "The rules.", ALERT_RULE);
-
   static final Keys JOB =
       new Keys()
           .may("title", Keys.Form.TEXT, "For people.")
@@ -107,7 +91,8 @@ final class KeyTables {
               "alerts",
               Keys.Form.LIST,
               "Rules of its alerts, nearer than its stream's.",
-              ALERT_RULE)
+              TellingKeys.ALERT_RULE)
+          .may("when-it-fails", Keys.Form.TEXT, "What to do, for whoever is called.")
           .may("tags", Keys.Form.NAMES, "Words that people find its runs by, beside its stream's.");
 
   static final Keys PARAMETER =
@@ -148,7 +133,8 @@ final class KeyTables {
               Keys.Form.NAME,
               "Gets its alerts, where a recipient of that name is defined.")
           .may("alerts-to", Keys.Form.NAMES, "Further recipients of its alerts.")
-          .may("alerts", Keys.Form.LIST, "Rules of alerts (docs/alerts.md).", ALERT_RULE)
+          .may(
+              "alerts", Keys.Form.LIST, "Rules of alerts (docs/alerts.md).", TellingKeys.ALERT_RULE)
           .may("calendar", Keys.Form.NAME, "The business calendar that its day rules mean.")
           .may(
               "schedule",
@@ -165,6 +151,7 @@ final class KeyTables {
           .may("asks-for", Keys.Form.NAMES, "Parameters that whoever starts it must give.")
           .may("succeeds-if", Keys.Form.NAMES, "Which jobs must succeed: all, any, or their names.")
           .may("priority", Keys.Form.NUMBER, "Of its jobs, where they say nothing, 0 to 100; 50.")
+          .may("when-it-fails", Keys.Form.TEXT, "What to do where one of its jobs fails.")
           .may("tags", Keys.Form.NAMES, "Words that people find its runs by.")
           .must("jobs", Keys.Form.ENTRIES, "Its jobs by name.", JOB);
 
@@ -312,16 +299,12 @@ final class KeyTables {
           .may("leave-out", Keys.Form.NAMES, "Jobs or streams that say nothing about it.")
           .may("history-from", Keys.Form.TEXT, "Runs of dates before this one do not count.")
           .may("important", Keys.Form.FLAG, "Whether its alerts are urgent.")
-          .may("alerts", Keys.Form.LIST, "Rules of its alerts (docs/alerts.md).", ALERT_RULE)
+          .may(
+              "alerts",
+              Keys.Form.LIST,
+              "Rules of its alerts (docs/alerts.md).",
+              TellingKeys.ALERT_RULE)
           .may("warn-at", Keys.Form.TEXT, "The chance of being late that warns people; 40 %.");
-
-  static final Keys RECIPIENT =
-      new Keys()
-          .must("recipient", Keys.Form.NAME, "The recipient's name.")
-          .may("title", Keys.Form.TEXT, "For people.")
-          .may("mail", Keys.Form.NAMES, "E-mail addresses.")
-          .may("webhook", Keys.Form.TEXT, "Address that takes CloudEvents by HTTP POST.")
-          .may("receives", Keys.Form.NAMES, "Kinds of alert; all where nothing is said.");
 
   static Keys of(Kind kind) {
     return switch (kind) {
@@ -335,9 +318,10 @@ final class KeyTables {
       case FILE_WATCH -> FILE_WATCH;
       case CAPACITY -> CAPACITY;
       case COMMITMENT -> COMMITMENT;
-      case RECIPIENT -> RECIPIENT;
+      case RECIPIENT -> TellingKeys.RECIPIENT;
+      case DUTY -> TellingKeys.DUTY;
       case PARAMETERS -> PARAMETERS;
-      case ALERTS -> ALERTS;
+      case ALERTS -> TellingKeys.ALERTS;
     };
   }
 }

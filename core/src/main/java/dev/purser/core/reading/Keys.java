@@ -58,17 +58,19 @@ public final class Keys {
 
   private static final int LONGEST_TEXT = 100_000;
   private static final Map<String, Integer> LONGEST =
-      Map.of(
-          "title", 300,
-          "department", 200,
-          "owner", 100,
-          "about", 5_000,
-          "zone", 60,
-          "user", 100,
-          "directory", 10_000,
-          "path", 2_000,
-          "address", 500,
-          "webhook", 500);
+      Map.ofEntries(
+          Map.entry("title", 300),
+          Map.entry("department", 200),
+          Map.entry("owner", 100),
+          Map.entry("about", 5_000),
+          Map.entry("when-it-fails", 5_000),
+          Map.entry("zone", 60),
+          Map.entry("user", 100),
+          Map.entry("directory", 10_000),
+          Map.entry("path", 2_000),
+          Map.entry("address", 500),
+          Map.entry("webhook", 500),
+          Map.entry("body", 10_000));
 
   private final Map<String, Key> keys = new LinkedHashMap<>();
 

@@ -214,7 +214,7 @@ class EveryKindTest {
         .isEqualTo(FileWatch.of("f", "h", "/in/x-*.csv"));
     Recipient desk =
         (Recipient) read("recipient: desk\nmail: a@b.example, c@d.example\nreceives: late\n");
-    assertThat(desk.mail()).containsExactly("a@b.example", "c@d.example");
+    assertThat(desk.addresses("mail")).containsExactly("a@b.example", "c@d.example");
     assertThat(desk.receives()).containsExactly(AlertKind.LATE);
     assertThat(((Recipient) read("recipient: all\n")).receives())
         .hasSize(AlertKind.values().length);

@@ -43,6 +43,18 @@ public class AlertRow {
   /** Where the rule stands that it follows, for people. */
   public String rule;
 
+  /** A key of what it is about: alerts that name it as their cause come of that. */
+  public String ownKey;
+
+  /** A key of what it comes of; empty for nothing else. */
+  public String cause;
+
+  /** Its escalation and reminders, as JSON; null for none. */
+  public String plan;
+
+  /** What to do, for whoever is called; null where nobody has said it. */
+  public String firstAid;
+
   /** The console's page of what it is about. */
   public String page() {
     return switch (AlertSubject.of(about).orElse(AlertSubject.RUN)) {

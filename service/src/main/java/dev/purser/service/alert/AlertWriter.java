@@ -6,9 +6,9 @@ import dev.purser.core.alert.AlertSubject;
 import dev.purser.core.alert.AlertText;
 import dev.purser.core.alert.Urgency;
 import dev.purser.core.alerting.RunJudge;
+import dev.purser.core.board.AlertCause;
 import dev.purser.core.definition.AlertRules;
 import dev.purser.core.definition.Definitions;
-import dev.purser.core.definition.Recipient;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.event.Instruction;
 import dev.purser.core.plan.RunReference;
@@ -47,6 +47,7 @@ public class AlertWriter {
    * What has happened in a turn.
    *
    * @param text what an alert that is opened says
+   * @param cause the key of what it comes of
    * @param specs the runs that were touched, by id
    * @param statuses how they stand at the end of the turn
    * @param usual how long a job usually takes, in milliseconds; 0 where too little is known
@@ -55,6 +56,7 @@ public class AlertWriter {
   public record Happened(
       List<Instruction> instructions,
       Function<Instruction.OpenAlert, String> text,
+      Function<Instruction.OpenAlert, String> cause,
       Map<Long, RunSpec> specs,
       Map<Long, RunStatus> statuses,
       Definitions definitions,
@@ -89,7 +91,10 @@ public class AlertWriter {
             rules.ofJob(spec.run().reference().path()).get(open.kind());
         if (!effective.isOff()) {
           String text = happened.text().apply(open);
-          open(new RunJudge.Asked(open.kind(), effective.rule(), effective.origin(), text), spec);
+          open(
+              new RunJudge.Asked(open.kind(), effective.rule(), effective.origin(), text),
+              spec,
+              happened.cause().apply(open));
         }
       }
       return null;
@@ -112,7 +117,7 @@ public class AlertWriter {
           }
         }
         RunJudge.started(rules.ofJob(spec.run().reference().path()), spec, status)
-            .forEach(asked -> open(asked, spec));
+            .forEach(asked -> open(asked, spec, ""));
       }
       return null;
     }
@@ -129,12 +134,12 @@ public class AlertWriter {
         RunSpec spec = happened.specs().get(changed.run());
         String path = spec.run().reference().path();
         RunJudge.ended(rules.ofJob(path), spec, status, happened.usual().applyAsLong(path))
-            .forEach(asked -> open(asked, spec));
+            .forEach(asked -> open(asked, spec, ""));
       }
       return null;
     }
 
-    private void open(RunJudge.Asked asked, RunSpec spec) {
+    private void open(RunJudge.Asked asked, RunSpec spec, String cause) {
       RunReference reference = spec.run().reference();
       Optional<Stream> stream = happened.definitions().streamAt(reference.stream());
       AlertRow alert = new AlertRow();
@@ -148,16 +153,20 @@ public class AlertWriter {
       alert.text = Shorten.text(inWords(asked, spec), 2_000);
       alert.urgency = asked.rule().isUrgent().word();
       alert.rule = Shorten.text(asked.origin(), 300);
-      begin(alert, at);
+      alert.firstAid = happened.definitions().whenItFails(reference.path());
+      alert.ownKey = AlertCause.RUN + spec.id();
+      alert.cause = cause;
+      begin(alert, asked.rule(), at);
       if (asked.kind().isToldOnly()) {
         alert.closed = at;
         alert.closedBecause = "it was to be told, and nobody need act";
       }
       session.insert(alert);
+      session.insert(TellingRow.of(alert));
       AlertStepRow step = AlertStepRow.of(alert, "opened", "", alert.text, at);
       session.insert(step);
       Set<String> usual = stream.map(AlertWriter::recipients).orElse(Set.of());
-      tell(step, asked.rule(), usual, happened.definitions(), session);
+      tell(step, asked.rule(), usual, alert.urgency, happened.definitions(), session);
       if (alert.closed != null) {
         session.insert(AlertStepRow.of(alert, "closed", "", alert.closedBecause, at));
       }
@@ -188,10 +197,16 @@ public class AlertWriter {
     }
   }
 
-  private static void begin(AlertRow alert, Instant at) {
+  private static void begin(AlertRow alert, AlertRule rule, Instant at) {
     alert.opened = at;
+    plan(alert, rule);
     alert.acknowledgedBy = "";
     alert.closedBecause = "";
+  }
+
+  private static void plan(AlertRow alert, AlertRule rule) {
+    NextLooks looks = NextLooks.of(rule);
+    alert.plan = looks.isNone() ? null : looks.toText();
   }
 
   /**
@@ -213,12 +228,15 @@ public class AlertWriter {
       alert.about = trouble.subject().word();
       alert.reference = trouble.reference();
       alert.stream = "";
-      begin(alert, at);
+      alert.ownKey = Shorten.text(trouble.key(), 500);
+      alert.cause = Shorten.text(trouble.cause().get(), 500);
+      begin(alert, effective.rule(), at);
       say(alert, trouble, effective);
       session.insert(alert);
+      session.insert(TellingRow.of(alert));
       AlertStepRow step = AlertStepRow.of(alert, "opened", "", alert.text, at);
       session.insert(step);
-      tell(step, effective.rule(), trouble.recipients(), definitions, session);
+      tell(step, effective.rule(), trouble.recipients(), alert.urgency, definitions, session);
       transaction.commit();
       return true;
     }
@@ -270,25 +288,25 @@ public class AlertWriter {
         session.update(alert);
         AlertStepRow step = AlertStepRow.of(alert, "changed", "", alert.text, at);
         session.insert(step);
-        tell(step, effective.rule(), trouble.recipients(), definitions, session);
+        tell(step, effective.rule(), trouble.recipients(), alert.urgency, definitions, session);
       }
       transaction.commit();
       return open;
     }
   }
 
-  /** Those whom the rule names, else those who are told without one; as far as they receive it. */
+  /** Those whom the rule names, else those who are told without one. */
   private static void tell(
       AlertStepRow step,
       AlertRule rule,
       Set<String> usual,
+      String urgency,
       Definitions definitions,
       StatelessSession session) {
     for (String name : rule.tell().isEmpty() ? usual : new LinkedHashSet<>(rule.tell())) {
-      definitions
-          .recipient(name)
-          .filter(recipient -> recipient.receives().contains(rule.kind()))
-          .ifPresent(recipient -> send(step, recipient, step.at, session));
+      if (definitions.isAddressee(name)) {
+        session.insert(NoticeRow.of(step, name, "rule", urgency));
+      }
     }
   }
 
@@ -297,33 +315,6 @@ public class AlertWriter {
     names.add(stream.owner());
     names.addAll(stream.alertsTo());
     return names;
-  }
-
-  private static void send(
-      AlertStepRow step, Recipient recipient, Instant at, StatelessSession session) {
-    recipient.mail().forEach(address -> send(step, recipient, "mail", address, at, session));
-    if (!recipient.webhook().isEmpty()) {
-      send(step, recipient, "webhook", recipient.webhook(), at, session);
-    }
-  }
-
-  private static void send(
-      AlertStepRow step,
-      Recipient recipient,
-      String channel,
-      String address,
-      Instant at,
-      StatelessSession session) {
-    DeliveryRow delivery = new DeliveryRow();
-    delivery.alert = step.alert;
-    delivery.step = step.id;
-    delivery.recipient = recipient.name();
-    delivery.channel = channel;
-    delivery.address = address;
-    delivery.state = "pending";
-    delivery.nextTry = at;
-    delivery.lastError = "";
-    session.insert(delivery);
   }
 
   private static void close(Instruction.CloseAlert close, Instant at, StatelessSession session) {

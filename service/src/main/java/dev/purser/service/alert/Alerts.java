@@ -2,11 +2,14 @@ package dev.purser.service.alert;
 
 import dev.purser.core.alert.AlertKind;
 import jakarta.persistence.EntityManager;
+import jakarta.persistence.TypedQuery;
 import java.time.Instant;
 import java.util.Collection;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -22,19 +25,130 @@ public class Alerts {
   }
 
   /**
-   * Alerts, newest first.
+   * Which alerts are wanted; nothing said of something is any.
    *
    * @param closed whether closed ones are wanted too
+   * @param heads only those that are part of no other that is open
+   * @param partOf only the parts of this one; 0 for all
+   * @param kinds words of kinds
+   * @param urgencies words of urgencies
+   * @param streams paths; null for any
+   * @param text in the title, the text or the reference
+   * @param from opened then or later; null for any time
+   * @param to opened before; null for any time
+   * @param told names of those who were told; null for any
    */
-  public List<AlertRow> list(boolean closed, long before, int most) {
+  public record Filter(
+      boolean closed,
+      boolean heads,
+      long partOf,
+      List<String> kinds,
+      List<String> urgencies,
+      Collection<String> streams,
+      String text,
+      Instant from,
+      Instant to,
+      Collection<String> told) {
+    /** All that are open. */
+    public static final Filter OPEN =
+        new Filter(false, false, 0, List.of(), List.of(), null, "", null, null, null);
+
+    /** All that there are. */
+    public static final Filter ALL =
+        new Filter(true, false, 0, List.of(), List.of(), null, "", null, null, null);
+  }
+
+  /** Alerts, newest first. */
+  public List<AlertRow> list(Filter filter, long before, int most) {
+    StringBuilder query = new StringBuilder("from AlertRow a where a.id < :before");
+    Map<String, Object> values = new LinkedHashMap<>();
+    if (!filter.closed()) {
+      query.append(" and a.closed is null");
+    }
+    if (filter.heads()) {
+      query.append(
+          " and not exists (select 1 from TellingRow t join AlertRow h on h.id = t.partOf"
+              + " where t.alert = a.id and h.closed is null)");
+    }
+    if (filter.partOf() != 0) {
+      query.append(
+          " and exists (select 1 from TellingRow t where t.alert = a.id and t.partOf = :partOf)");
+      values.put("partOf", filter.partOf());
+    }
+    isIn(query, values, "kind", filter.kinds());
+    isIn(query, values, "urgency", filter.urgencies());
+    if (filter.streams() != null) {
+      query.append(" and a.stream in :streams");
+      values.put("streams", filter.streams().isEmpty() ? List.of("") : filter.streams());
+    }
+    if (!filter.text().isEmpty()) {
+      query.append(
+          " and (locate(:text, a.title) > 0 or locate(:text, a.text) > 0"
+              + " or locate(:text, a.reference) > 0)");
+      values.put("text", filter.text());
+    }
+    if (filter.from() != null) {
+      query.append(" and a.opened >= :from");
+      values.put("from", filter.from());
+    }
+    if (filter.to() != null) {
+      query.append(" and a.opened < :to");
+      values.put("to", filter.to());
+    }
+    if (filter.told() != null) {
+      query.append(
+          " and exists (select 1 from NoticeRow n where n.alert = a.id and n.name in :told)");
+      values.put("told", filter.told().isEmpty() ? List.of("") : filter.told());
+    }
+    TypedQuery<AlertRow> asked =
+        rows.createQuery(query + " order by a.id desc", AlertRow.class)
+            .setParameter("before", before)
+            .setMaxResults(most);
+    values.forEach(asked::setParameter);
+    return asked.getResultList();
+  }
+
+  private static void isIn(
+      StringBuilder query, Map<String, Object> values, String what, List<String> words) {
+    if (!words.isEmpty()) {
+      query.append(" and a.").append(what).append(" in :").append(what);
+      values.put(what, words);
+    }
+  }
+
+  /** The alerts that are part of one, oldest first. */
+  public List<AlertRow> partsOf(long head, int most) {
     return rows.createQuery(
-            "from AlertRow a where a.id < :before"
-                + (closed ? "" : " and a.closed is null")
-                + " order by a.id desc",
+            "select a from AlertRow a join TellingRow t on t.alert = a.id where t.partOf = :head"
+                + " order by a.id",
             AlertRow.class)
-        .setParameter("before", before)
+        .setParameter("head", head)
         .setMaxResults(most)
         .getResultList();
+  }
+
+  /** How far the telling of alerts has come, by alert. */
+  public Map<Long, TellingRow> tellings(List<Long> alerts) {
+    return alerts.isEmpty()
+        ? Map.of()
+        : rows
+            .createQuery("from TellingRow t where t.alert in :alerts", TellingRow.class)
+            .setParameter("alerts", alerts)
+            .getResultList()
+            .stream()
+            .collect(Collectors.toMap(row -> row.alert, Function.identity()));
+  }
+
+  /** Who is, was or will be told of alerts, by alert. */
+  public Map<Long, List<NoticeRow>> notices(List<Long> alerts) {
+    return alerts.isEmpty()
+        ? Map.of()
+        : rows
+            .createQuery("from NoticeRow n where n.alert in :alerts order by n.id", NoticeRow.class)
+            .setParameter("alerts", alerts)
+            .getResultList()
+            .stream()
+            .collect(Collectors.groupingBy(notice -> notice.alert));
   }
 
   /** Open alerts of some kinds that are not about runs. */

@@ -1,24 +1,37 @@
 package dev.purser.service.alert;
 
-/** A way by which alerts reach people. */
-interface Channel {
-  /** Its name in records. */
+import dev.purser.core.definition.Way;
+
+/** A way by which alerts reach people and systems: a room of its own. */
+public interface Channel {
+  /** Its name in definitions and records. */
   String name();
 
   /**
-   * Delivers what is told of an alert to one address.
+   * Delivers a message to one address.
    *
-   * @param deliveryId the same for every try, so that a receiver can tell a repeat
+   * @return what the receiver answered, in a few words
    * @throws DeliveryFailed where it did not arrive, as far as can be known
    */
-  void deliver(Told told, String address, String deliveryId) throws DeliveryFailed;
+  String deliver(Message message, Way way) throws DeliveryFailed;
 
   /** A delivery that did not succeed. */
-  final class DeliveryFailed extends Exception {
+  class DeliveryFailed extends Exception {
     private static final long serialVersionUID = 1L;
 
-    DeliveryFailed(String message, Throwable cause) {
+    /** For people: what was tried, and what came back. */
+    public DeliveryFailed(String message, Throwable cause) {
       super(message, cause);
+    }
+  }
+
+  /** A delivery that can never succeed: it is not tried again. */
+  final class Refused extends DeliveryFailed {
+    private static final long serialVersionUID = 1L;
+
+    /** For people: what was tried, and what came back. */
+    public Refused(String message) {
+      super(message, null);
     }
   }
 }

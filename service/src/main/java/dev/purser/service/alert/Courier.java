@@ -37,6 +37,7 @@ class Courier implements SmartLifecycle {
   private static final int MOST_AT_A_TIME = 20;
 
   private final Outbox outbox;
+  private final Messages messages;
   private final Map<String, Channel> channels;
   private final Active service;
   private final Clock clock;
@@ -45,8 +46,14 @@ class Courier implements SmartLifecycle {
   private Thread thread;
 
   Courier(
-      Outbox outbox, List<Channel> channels, Active service, Clock clock, MeterRegistry meters) {
+      Outbox outbox,
+      Messages messages,
+      List<Channel> channels,
+      Active service,
+      Clock clock,
+      MeterRegistry meters) {
     this.outbox = outbox;
+    this.messages = messages;
     this.channels = channels.stream().collect(Collectors.toMap(Channel::name, Function.identity()));
     this.service = service;
     this.clock = clock;
@@ -101,8 +108,8 @@ class Courier implements SmartLifecycle {
   private void carryTo(Outbox.Receiver receiver, Set<Outbox.Receiver> busy) {
     try {
       for (DeliveryRow one : outbox.due(receiver, clock.instant(), MOST_AT_A_TIME)) {
-        if (running && service.isSure()) {
-          carry(one);
+        if (!running || !service.isSure() || !carry(one)) {
+          break; // what fails for one fails for the next: it waits
         }
       }
     } catch (RuntimeException e) {
@@ -120,20 +127,26 @@ class Courier implements SmartLifecycle {
     }
   }
 
-  private void carry(DeliveryRow delivery) {
+  /** Whether the receiver took it, or will never take it; else the others to it wait, too. */
+  private boolean carry(DeliveryRow delivery) {
     try {
-      channels
-          .get(delivery.channel)
-          .deliver(
-              outbox.told(delivery),
-              delivery.address,
-              "alert-" + delivery.alert + "-" + delivery.id);
-      outbox.delivered(delivery.id, clock.instant());
+      Channel channel = channels.get(delivery.channel);
+      if (channel == null) {
+        throw new Channel.Refused("there is no way \"" + delivery.channel + "\" any more");
+      }
+      String answer = channel.deliver(messages.of(delivery), messages.way(delivery));
+      outbox.delivered(delivery.id, clock.instant(), answer);
       meters.counter("purser.alerts.delivered", "channel", delivery.channel).increment();
+      return true;
+    } catch (Channel.Refused e) {
+      outbox.refused(delivery.id, String.valueOf(e.getMessage()));
+      meters.counter("purser.alerts.refused", "channel", delivery.channel).increment();
+      return true;
     } catch (Channel.DeliveryFailed | RuntimeException e) {
       Instant next = clock.instant().plus(waitAfter(delivery.tries));
-      outbox.failed(delivery.id, next, String.valueOf(e.getMessage()));
+      outbox.failed(delivery, next, String.valueOf(e.getMessage()));
       meters.counter("purser.alerts.failed", "channel", delivery.channel).increment();
+      return false;
     }
   }
 

@@ -28,4 +28,22 @@ public class DeliveryRow {
   public Instant nextTry;
   public Instant delivered;
   public String lastError;
+
+  /** {@code alert}, {@code digest} or {@code test}. */
+  public String what;
+
+  /** The first notice of the digest that it carries; 0 for none. */
+  public long digest;
+
+  /** What else its channel needs, as a JSON object of texts; null for nothing. */
+  public String options;
+
+  /** Word of an urgency. */
+  public String urgency;
+
+  /** When it was written; null in those of before. */
+  public Instant written;
+
+  /** What the receiver answered. */
+  public String answer;
 }

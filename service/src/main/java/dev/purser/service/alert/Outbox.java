@@ -4,7 +4,6 @@ import dev.purser.core.problem.Shorten;
 import jakarta.persistence.EntityManager;
 import java.time.Instant;
 import java.util.List;
-import java.util.Optional;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -51,25 +50,39 @@ class Outbox {
         .getResultList();
   }
 
-  @Transactional(readOnly = true)
-  Told told(DeliveryRow delivery) {
-    return Told.of(
-        rows.find(AlertRow.class, delivery.alert),
-        Optional.ofNullable(delivery.step).map(id -> rows.find(AlertStepRow.class, id)));
-  }
-
-  void delivered(long id, Instant at) {
+  void delivered(long id, Instant at, String answer) {
     DeliveryRow row = rows.find(DeliveryRow.class, id);
     row.state = "delivered";
     row.delivered = at;
     row.tries++;
     row.lastError = "";
+    row.answer = Shorten.text(answer, 500);
   }
 
-  void failed(long id, Instant nextTry, String error) {
+  /** Notes that it will never be delivered. */
+  void refused(long id, String error) {
     DeliveryRow row = rows.find(DeliveryRow.class, id);
+    row.state = "refused";
+    row.tries++;
+    row.lastError = Shorten.text(error, 1_000);
+  }
+
+  /**
+   * Notes a failure; whatever else goes to the same address waits as long, and is not tried one by
+   * one against a receiver that does not answer.
+   */
+  void failed(DeliveryRow delivery, Instant nextTry, String error) {
+    DeliveryRow row = rows.find(DeliveryRow.class, delivery.id);
     row.tries++;
     row.nextTry = nextTry;
     row.lastError = Shorten.text(error, 1_000);
+    rows.createQuery(
+            "update DeliveryRow d set d.nextTry = :next where d.state = 'pending' and d.channel ="
+                + " :channel and d.address = :address and d.nextTry < :next and d.id <> :id")
+        .setParameter("next", nextTry)
+        .setParameter("channel", delivery.channel)
+        .setParameter("address", delivery.address)
+        .setParameter("id", delivery.id)
+        .executeUpdate();
   }
 }

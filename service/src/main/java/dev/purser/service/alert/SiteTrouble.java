@@ -11,6 +11,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Supplier;
 
 /**
  * Something that is wrong with the site now: a host, a file, a calendar, a promise.
@@ -22,6 +23,7 @@ import java.util.Set;
  * @param text what is wrong, as the end of a sentence
  * @param recipients names of those who are told without a rule, as far as they are defined
  * @param commitment the commitment that it is about; empty for all else
+ * @param cause asked when an alert is opened: the key of what it comes of; empty for nothing else
  */
 public record SiteTrouble(
     AlertKind kind,
@@ -30,7 +32,8 @@ public record SiteTrouble(
     String title,
     String text,
     Set<String> recipients,
-    Optional<Commitment> commitment) {
+    Optional<Commitment> commitment,
+    Supplier<String> cause) {
   /** Something that is not about a commitment. */
   public SiteTrouble(
       AlertKind kind,
@@ -39,13 +42,22 @@ public record SiteTrouble(
       String title,
       String text,
       Set<String> recipients) {
-    this(kind, reference, subject, title, text, recipients, Optional.empty());
+    this(kind, reference, subject, title, text, recipients, Optional.empty(), () -> "");
   }
 
   /** The rules that hold for it. */
   AlertRules.Effective effective(Definitions definitions) {
     AlertRules rules = definitions.alertRules();
     return commitment.map(rules::of).orElseGet(rules::ofSite).get(kind);
+  }
+
+  /** The key that alerts have as their cause which come of this. */
+  String key() {
+    if (subject != AlertSubject.FILES) {
+      return reference;
+    }
+    int end = reference.indexOf('@') > 0 ? reference.indexOf('@') : reference.indexOf(" on ");
+    return end > 0 ? reference.substring(0, end) : reference;
   }
 
   /** How urgent it is where no rule says so. */

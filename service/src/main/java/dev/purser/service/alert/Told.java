@@ -4,17 +4,17 @@ import java.time.Instant;
 import java.util.Optional;
 
 /**
- * What a delivery tells.
+ * What a delivery tells: an alert, and what was said of it in the step that it tells of.
  *
- * @param alert what it is about, as it is now
- * @param kind word of the kind that it had when this was to be told
- * @param text what it said then
+ * @param what the step
+ * @param kind the kind that it had then
+ * @param text what was said then
  * @param at when that was
  */
-record Told(AlertRow alert, String kind, String text, Instant at) {
+record Told(String what, String kind, String text, Instant at) {
   /** A delivery that was written before steps were kept tells of the alert as it is. */
   static Told of(AlertRow alert, Optional<AlertStepRow> step) {
-    return step.map(one -> new Told(alert, one.kind, one.text, one.at))
-        .orElseGet(() -> new Told(alert, alert.kind, alert.text, alert.opened));
+    return step.map(one -> new Told(one.what, one.kind, one.text, one.at))
+        .orElseGet(() -> new Told("opened", alert.kind, alert.text, alert.opened));
   }
 }

@@ -1,12 +1,13 @@
 package dev.purser.service.api;
 
 import dev.purser.core.alert.AlertKind;
+import dev.purser.core.alert.Urgency;
+import dev.purser.core.definition.Definitions;
+import dev.purser.core.definition.Recipient;
+import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.NotUnderstood;
 import dev.purser.service.Settings;
-import dev.purser.service.alert.AlertRow;
-import dev.purser.service.alert.AlertStepRow;
 import dev.purser.service.alert.Alerts;
-import dev.purser.service.alert.DeliveryRow;
 import dev.purser.service.api.answer.Asking;
 import dev.purser.service.api.answer.Paged;
 import dev.purser.service.api.answer.Problems;
@@ -14,6 +15,7 @@ import dev.purser.service.api.view.AlertRuleViews;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.live.Live;
+import dev.purser.wire.api.AlertViews;
 import dev.purser.wire.api.Limits;
 import dev.purser.wire.api.Views;
 import jakarta.servlet.http.HttpServletRequest;
@@ -25,9 +27,12 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.format.DateTimeFormatter;
+import java.util.Arrays;
+import java.util.Collection;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
+import java.util.Set;
 import org.springframework.http.MediaType;
 import org.springframework.security.core.Authentication;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -54,9 +59,17 @@ class AlertController {
   private final Engine engine;
 
   private final Settings settings;
+  private final AlertPages views;
 
   AlertController(
-      Alerts alerts, AuditTrail audit, Live live, Clock clock, Engine engine, Settings settings) {
+      Alerts alerts,
+      AuditTrail audit,
+      Live live,
+      Clock clock,
+      Engine engine,
+      Settings settings,
+      AlertPages views) {
+    this.views = views;
     this.engine = engine;
     this.settings = settings;
     this.alerts = alerts;
@@ -65,14 +78,87 @@ class AlertController {
     this.clock = clock;
   }
 
-  /** Alerts, newest first; closed ones too where that is asked for. */
+  /**
+   * Alerts, newest first; nothing said of something is any.
+   *
+   * @param closed whether closed ones are wanted too
+   * @param heads only those that are part of no other open one
+   * @param partOf only the parts of this one
+   * @param kind words of kinds, with commas
+   * @param urgency words of urgencies, with commas
+   * @param stream a stream's path: it, and what is below it
+   * @param text in the title, the text or what it is about
+   * @param from opened then or later
+   * @param to opened before
+   * @param mine only those of which whoever asks was told
+   */
   @GetMapping("/alerts")
   @Paged(by = "id", newestFirst = true)
-  List<Views.AlertView> list(
+  List<AlertViews.AlertView> list(
       @RequestParam(defaultValue = "false") boolean closed,
+      @RequestParam(defaultValue = "false") boolean heads,
+      @RequestParam(defaultValue = "0") long partOf,
+      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String kind,
+      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String urgency,
+      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String department,
+      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String stream,
+      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String text,
+      @RequestParam(required = false) Instant from,
+      @RequestParam(required = false) Instant to,
+      @RequestParam(defaultValue = "false") boolean mine,
       @RequestParam(defaultValue = "9223372036854775807") long before,
-      @RequestParam(defaultValue = "200") @Min(1) @Max(MOST) int limit) {
-    return views(alerts.list(closed, before, limit));
+      @RequestParam(defaultValue = "200") @Min(1) @Max(MOST) int limit,
+      Authentication who) {
+    Alerts.Filter filter =
+        new Alerts.Filter(
+            closed,
+            heads,
+            partOf,
+            words("kind", kind, AlertKind.words()),
+            words("urgency", urgency, Urgency.words()),
+            streams(department, stream),
+            text.strip(),
+            from,
+            to,
+            mine ? names(who.getName()) : null);
+    return views.of(alerts.list(filter, before, limit));
+  }
+
+  private static List<String> words(String name, String text, List<String> known) {
+    List<String> all =
+        Arrays.stream(text.split(",")).map(String::strip).filter(one -> !one.isEmpty()).toList();
+    for (String one : all) {
+      if (!known.contains(one)) {
+        throw new NotUnderstood("unknown " + name + " \"" + one + "\"" + Nearest.hint(one, known));
+      }
+    }
+    return all;
+  }
+
+  private Collection<String> streams(String department, String stream) {
+    if (department.isEmpty() && stream.isEmpty()) {
+      return null;
+    }
+    return engine.definitions().streams().stream()
+        .filter(one -> department.isEmpty() || one.department().equals(department))
+        .map(one -> one.path())
+        .filter(path -> stream.isEmpty() || path.equals(stream) || path.startsWith(stream + "/"))
+        .toList();
+  }
+
+  /** Under which names somebody is told: their own, and of what they are a member. */
+  private Set<String> names(String person) {
+    Definitions definitions = engine.definitions();
+    Set<String> all = new LinkedHashSet<>(List.of(Recipient.PERSON + person, person));
+    boolean more = true;
+    while (more) {
+      more = false;
+      for (Recipient recipient : definitions.recipients()) {
+        boolean in = recipient.members().stream().anyMatch(all::contains);
+        more |= in && all.add(recipient.name());
+      }
+    }
+    return all;
   }
 
   /**
@@ -82,84 +168,25 @@ class AlertController {
    */
   @GetMapping("/alert-rules")
   @Paged(by = {"kind", "condition"})
-  List<Views.AlertRuleView> rules(
+  List<AlertViews.AlertRuleView> rules(
       @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String of) {
     return AlertRuleViews.of(engine.definitions(), of);
   }
 
   /** One alert with all that has become of it. */
   @GetMapping("/alerts/{id}")
-  Views.AlertView one(@PathVariable long id) {
+  AlertViews.AlertView one(@PathVariable long id) {
     return alerts
         .byId(id)
-        .map(row -> views(List.of(row)).get(0))
+        .map(row -> views.of(List.of(row)).get(0))
         .orElseThrow(() -> new Problems.NotFound("there is no alert " + id));
-  }
-
-  private List<Views.AlertView> views(List<AlertRow> rows) {
-    Map<Long, List<DeliveryRow>> deliveries =
-        alerts.deliveries(rows.stream().map(row -> row.id).toList());
-    Map<Long, List<AlertStepRow>> steps = alerts.steps(rows.stream().map(row -> row.id).toList());
-    return rows.stream()
-        .map(
-            row ->
-                view(
-                    row,
-                    deliveries.getOrDefault(row.id, List.of()),
-                    steps.getOrDefault(row.id, List.of())))
-        .toList();
-  }
-
-  private Views.AlertView view(
-      AlertRow row, List<DeliveryRow> deliveries, List<AlertStepRow> steps) {
-    return new Views.AlertView(
-        row.id,
-        row.kind,
-        kindTitle(row.kind),
-        row.urgency,
-        row.rule,
-        row.state(clock.instant()),
-        row.reference,
-        row.run,
-        row.stream,
-        row.title,
-        row.text,
-        row.page(),
-        row.opened,
-        row.acknowledged,
-        row.acknowledgedBy,
-        row.closed,
-        row.closedBecause,
-        row.putOffUntil,
-        deliveries.stream()
-            .map(
-                d ->
-                    new Views.DeliveryView(
-                        d.recipient,
-                        d.channel,
-                        d.address,
-                        d.state,
-                        d.tries,
-                        d.delivered,
-                        d.lastError))
-            .toList(),
-        steps.stream()
-            .map(
-                one ->
-                    new Views.AlertStepView(
-                        one.at, one.what, one.kind, kindTitle(one.kind), one.who, one.text))
-            .toList());
-  }
-
-  private static String kindTitle(String kind) {
-    return AlertKind.of(kind).map(AlertKind::title).orElse(kind);
   }
 
   /** Takes an alert on, puts it off, comments on it, or closes it. */
   @PostMapping("/alerts/{id}/actions")
-  Views.AlertView act(
+  AlertViews.AlertView act(
       @PathVariable long id,
-      @Valid @RequestBody Views.AlertActionRequest request,
+      @Valid @RequestBody AlertViews.AlertActionRequest request,
       Authentication who,
       HttpServletRequest http) {
     if (alerts.byId(id).isEmpty()) {
@@ -185,7 +212,7 @@ class AlertController {
                       + action
                       + "\"; there is acknowledge, put-off, comment, close");
         };
-    Views.AlertView now = views(List.of(alerts.byId(id).orElseThrow())).get(0);
+    AlertViews.AlertView now = views.of(List.of(alerts.byId(id).orElseThrow())).get(0);
     if (!done) {
       String by = now.acknowledgedBy().isEmpty() ? "" : " by " + now.acknowledgedBy();
       throw new Problems.Conflict("the alert is " + now.state() + by + " already");

@@ -2,6 +2,7 @@ package dev.purser.service.api;
 
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.NotUnderstood;
+import dev.purser.core.reading.MailWay;
 import dev.purser.service.api.answer.Asking;
 import dev.purser.service.api.answer.Paged;
 import dev.purser.service.api.answer.Problems;
@@ -67,7 +68,13 @@ class PeopleController {
 
   private static PeopleViews.PersonView view(PersonRow person, int tokens) {
     return new PeopleViews.PersonView(
-        person.name, person.role, person.locked, person.mustChange, tokens, person.created);
+        person.name,
+        person.role,
+        person.locked,
+        person.mustChange,
+        tokens,
+        person.created,
+        person.mail);
   }
 
   /**
@@ -93,10 +100,17 @@ class PeopleController {
       throw new NotUnderstood(
           name + " is new here and needs a first password of at least 12 characters");
     }
+    String mail = request.mail() == null ? "" : request.mail().strip();
+    if (!mail.isEmpty() && !MailWay.isAddress(mail)) {
+      throw new NotUnderstood("\"" + mail + "\" is not an e-mail address");
+    }
     if (password.isEmpty()) {
       people.changeRole(name, role);
     } else {
       people.save(name, role, passwords.hash(password), !name.equals(who.getName()));
+    }
+    if (request.mail() != null) {
+      people.changeMail(name, mail);
     }
     audit.write(
         Asking.actor(who, http),

@@ -187,6 +187,7 @@ class RunController {
                         e.id, e.reference(), e.state, e.started, e.ended, e.exitCode))
             .toList(),
         doing.command(),
+        views.whenItFails(run),
         doing.waitsFor(),
         doing.onlyIf(),
         doing.parameters(),

@@ -55,6 +55,9 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 @RestController
 @RequestMapping(path = "/api/v1", produces = MediaType.APPLICATION_JSON_VALUE)
 class TodayController {
+  private static final Alerts.Filter HEADS =
+      new Alerts.Filter(false, true, 0, List.of(), List.of(), null, "", null, null, null);
+
   private static final int MOST_RUNS = 60_000;
   private final RunRecords runs;
   private final RunViews views;
@@ -155,7 +158,7 @@ class TodayController {
     List<Need> needs = new ArrayList<>();
     Set<Long> asked =
         all.stream().filter(Need::isAsked).map(RunView::id).collect(Collectors.toSet());
-    for (AlertRow alert : alerts.list(false, Long.MAX_VALUE, 200)) {
+    for (AlertRow alert : alerts.list(HEADS, Long.MAX_VALUE, 200)) {
       Need need = Need.of(alert);
       // A question that is open anyway is told once.
       boolean told = need.kind().equals(Need.Kind.APPROVAL) && asked.contains(alert.run);

@@ -360,6 +360,7 @@ class EngineRecords {
         new AlertWriter.Happened(
             turn.instructions(),
             turn::alertText,
+            turn::alertCause,
             turn.specs(),
             turn.statuses(),
             turn.definitions(),

@@ -1,6 +1,7 @@
 package dev.purser.service.board;
 
 import dev.purser.core.alert.AlertKind;
+import dev.purser.core.board.AlertCause;
 import dev.purser.core.board.AlertWords;
 import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardView;
@@ -34,6 +35,8 @@ public final class Turn {
   private long revision;
 
   private final IdentityHashMap<Instruction.OpenAlert, String> alertTexts = new IdentityHashMap<>();
+  private final IdentityHashMap<Instruction.OpenAlert, String> alertCauses =
+      new IdentityHashMap<>();
   private final Map<AlertOfRun, Boolean> alertChanges = new LinkedHashMap<>();
 
   private final List<BoardEvent> applied = new ArrayList<>();
@@ -157,11 +160,19 @@ public final class Turn {
             text.isEmpty() && board.run(open.run()).isPresent()
                 ? AlertWords.of(open, board)
                 : text);
+    for (Instruction.OpenAlert open : alertTexts.keySet()) {
+      alertCauses.computeIfAbsent(open, any -> AlertCause.of(open, board));
+    }
   }
 
   /** Alerts that were opened (true) or closed, each as it stands now. */
   Map<AlertOfRun, Boolean> alertChanges() {
     return alertChanges;
+  }
+
+  /** The key of what an alert comes of that was opened in this turn. */
+  String alertCause(Instruction.OpenAlert open) {
+    return alertCauses.getOrDefault(open, "");
   }
 
   /** What an alert that was opened in this turn says. */

@@ -144,7 +144,7 @@ public class Care {
   }
 
   private List<Finding> mail() {
-    if (recipients().stream().allMatch(one -> one.mail().isEmpty())) {
+    if (recipients().stream().allMatch(one -> one.addresses("mail").isEmpty())) {
       return List.of(Finding.good("mail", "nobody is told by mail"));
     }
     String server = mail.getHost() + ":" + mail.getPort();
@@ -163,8 +163,7 @@ public class Care {
   private List<Finding> webhooks() {
     Set<URI> hooks = new LinkedHashSet<>();
     recipients().stream()
-        .map(Recipient::webhook)
-        .filter(hook -> !hook.isEmpty())
+        .flatMap(one -> one.addresses("webhook").stream())
         .forEach(hook -> hooks.add(URI.create(hook)));
     List<Finding> all = new ArrayList<>();
     Set<String> seen = new LinkedHashSet<>();

@@ -47,7 +47,8 @@ final class CommitmentWatch implements SiteWatch {
                   commitment.title(),
                   text(now),
                   recipients(commitment),
-                  Optional.of(commitment));
+                  Optional.of(commitment),
+                  () -> standings.causeKey(now.outlook()));
             })
         .toList();
   }

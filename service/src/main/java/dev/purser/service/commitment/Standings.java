@@ -1,6 +1,7 @@
 package dev.purser.service.commitment;
 
 import dev.purser.core.advice.Course;
+import dev.purser.core.board.AlertCause;
 import dev.purser.core.board.BoardView;
 import dev.purser.core.commitment.Lineage;
 import dev.purser.core.commitment.Promised;
@@ -143,6 +144,18 @@ public class Standings {
     return causes.isEmpty()
         ? "somebody must act"
         : String.join("; ", causes.subList(0, Math.min(MOST_NAMED, causes.size())));
+  }
+
+  /** The key of what keeps a promise from being kept: a run that has failed; empty for none. */
+  String causeKey(PromiseOutlook outlook) {
+    Lineage lineage = Lineage.of(engine.definitions(), outlook.promised().commitment());
+    return engine.look(
+        board ->
+            Course.upstream(board, outlook.promised(), lineage).stream()
+                .filter(id -> board.state(id).filter(RunState.FAILED::equals).isPresent())
+                .findFirst()
+                .map(id -> AlertCause.RUN + id)
+                .orElse(""));
   }
 
   private static Optional<String> cause(BoardView board, RunSpec run) {

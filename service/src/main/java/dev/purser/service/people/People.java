@@ -103,6 +103,20 @@ public class People {
   }
 
   /**
+   * Notes where alerts reach a person.
+   *
+   * @param mail empty for nowhere
+   * @return false where there is nobody of that name
+   */
+  public boolean changeMail(String name, String mail) {
+    PersonRow row = rows.find(PersonRow.class, name);
+    if (row != null) {
+      row.mail = mail;
+    }
+    return row != null;
+  }
+
+  /**
    * Removes a person and the tokens that act for them.
    *
    * @return false where there is nobody of that name

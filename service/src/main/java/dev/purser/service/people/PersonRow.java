@@ -24,6 +24,9 @@ public class PersonRow {
   /** Sessions that began before this have ended; null where none has been ended. */
   public Instant accessSince;
 
+  /** Where alerts reach this person; empty for nowhere. */
+  public String mail = "";
+
   /** Whether a session that began then still holds. */
   boolean holds(Instant begun) {
     return !locked && !mustChange && (accessSince == null || !begun.isBefore(accessSince));

@@ -202,9 +202,11 @@ public class Retention {
                   sql("select id from alert where closed < :before limit " + STEP)
                       .setParameter("before", before));
           if (!old.isEmpty()) {
-            sql("delete from delivery where alert in :ids")
-                .setParameter("ids", old)
-                .executeUpdate();
+            for (String part : List.of("delivery", "notice", "alert_telling")) {
+              sql("delete from " + part + " where alert in :ids")
+                  .setParameter("ids", old)
+                  .executeUpdate();
+            }
             sql("delete from alert where id in :ids").setParameter("ids", old).executeUpdate();
           }
           return old.size();

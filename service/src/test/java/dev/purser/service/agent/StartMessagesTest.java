@@ -44,7 +44,10 @@ class StartMessagesTest {
               "http://x",
               Duration.ZERO,
               "",
-              ""));
+              "",
+              "",
+              "",
+              32473));
 
   private static Definitions definitions(String job) {
     String text =

@@ -3,7 +3,6 @@ package dev.purser.service.alert;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.ArgumentMatchers.anyInt;
-import static org.mockito.ArgumentMatchers.anyString;
 import static org.mockito.ArgumentMatchers.eq;
 import static org.mockito.Mockito.atMostOnce;
 import static org.mockito.Mockito.doAnswer;
@@ -13,6 +12,7 @@ import static org.mockito.Mockito.timeout;
 import static org.mockito.Mockito.verify;
 import static org.mockito.Mockito.when;
 
+import dev.purser.core.definition.Way;
 import io.micrometer.core.instrument.simple.SimpleMeterRegistry;
 import java.time.Clock;
 import java.time.Instant;
@@ -24,7 +24,10 @@ import org.junit.jupiter.params.provider.CsvSource;
 
 class CourierTest {
   private static final Instant NOW = Instant.parse("2027-03-04T03:00:00Z");
+  private static final Way DESK = new Way("mail", "desk@brannoch.example", java.util.Map.of());
+  private static final Way SLOW = new Way("mail", "slow@brannoch.example", java.util.Map.of());
   private final Outbox outbox = mock(Outbox.class);
+  private final Messages messages = mock(Messages.class);
   private final Channel channel = mock(Channel.class);
 
   @ParameterizedTest
@@ -40,15 +43,17 @@ class CourierTest {
     delivery.channel = "mail";
     delivery.address = "desk@brannoch.example";
     delivery.tries = tries;
-    AlertRow alert = new AlertRow();
-    alert.id = 3L;
     Outbox.Receiver desk = new Outbox.Receiver("mail", "desk@brannoch.example");
     when(outbox.receivers(any(), anyInt())).thenReturn(List.of(desk)).thenReturn(List.of());
     when(outbox.due(eq(desk), any(), anyInt())).thenReturn(List.of(delivery));
-    when(outbox.told(delivery)).thenReturn(Told.of(alert, java.util.Optional.empty()));
+    when(messages.way(any()))
+        .thenAnswer(
+            call ->
+                new Way("mail", ((DeliveryRow) call.getArgument(0)).address, java.util.Map.of()));
     when(channel.name()).thenReturn("mail");
     return new Courier(
         outbox,
+        messages,
         List.of(channel),
         () -> true,
         Clock.fixed(NOW, ZoneOffset.UTC),
@@ -56,11 +61,12 @@ class CourierTest {
   }
 
   @Test
-  void aDeliveryThatSucceedsIsNotedAndKeepsItsIdForEveryTry() throws Channel.DeliveryFailed {
+  void aDeliveryThatSucceedsIsNotedWithItsAnswer() throws Channel.DeliveryFailed {
     Courier courier = courier(4);
+    when(channel.deliver(any(), any())).thenReturn("taken");
     courier.start();
-    verify(outbox, timeout(5_000)).delivered(5, NOW);
-    verify(channel).deliver(any(), eq("desk@brannoch.example"), eq("alert-3-5"));
+    verify(outbox, timeout(5_000)).delivered(5, NOW, "taken");
+    verify(channel).deliver(any(), eq(DESK));
     courier.stop();
   }
 
@@ -69,9 +75,18 @@ class CourierTest {
     Courier courier = courier(2);
     doThrow(new Channel.DeliveryFailed("mailbox is full", null))
         .when(channel)
-        .deliver(any(), anyString(), anyString());
+        .deliver(any(), any());
     courier.start();
-    verify(outbox, timeout(5_000)).failed(5, NOW.plusSeconds(8), "mailbox is full");
+    verify(outbox, timeout(5_000)).failed(any(), eq(NOW.plusSeconds(8)), eq("mailbox is full"));
+    courier.stop();
+  }
+
+  @Test
+  void whatIsGoneIsNotTriedAgain() throws Channel.DeliveryFailed {
+    Courier courier = courier(0);
+    doThrow(new Channel.Refused("answers 410")).when(channel).deliver(any(), any());
+    courier.start();
+    verify(outbox, timeout(5_000)).refused(5, "answers 410");
     courier.stop();
   }
 
@@ -92,10 +107,10 @@ class CourierTest {
               return null;
             })
         .when(channel)
-        .deliver(any(), eq("slow@brannoch.example"), anyString());
+        .deliver(any(), eq(SLOW));
     courier.start();
-    verify(outbox, timeout(5_000).atLeastOnce()).delivered(5, NOW);
-    verify(channel, atMostOnce()).deliver(any(), eq("slow@brannoch.example"), anyString());
+    verify(outbox, timeout(5_000).atLeastOnce()).delivered(eq(5L), eq(NOW), any());
+    verify(channel, atMostOnce()).deliver(any(), eq(SLOW));
     hangs.countDown();
     courier.stop();
   }

@@ -32,6 +32,7 @@ class RulesOnRecordTest extends OnDatabase {
   @Autowired private Publisher publisher;
   @Autowired private Actions actions;
   @Autowired private Alerts alerts;
+  @Autowired private Telling telling;
 
   private long started(String rules) {
     engine.tell(now -> new BoardEvent.HostSeen(now, "buoy", Set.of())).join();
@@ -72,12 +73,13 @@ class RulesOnRecordTest extends OnDatabase {
   }
 
   private List<AlertRow> of(long run) {
-    return alerts.list(true, Long.MAX_VALUE, 500).stream()
+    return alerts.list(Alerts.Filter.ALL, Long.MAX_VALUE, 500).stream()
         .filter(alert -> alert.run == run)
         .toList();
   }
 
   private List<String> told(AlertRow alert) {
+    telling.look(Instant.now().plusSeconds(2));
     return alerts.deliveries(List.of(alert.id)).getOrDefault(alert.id, List.of()).stream()
         .map(delivery -> delivery.recipient)
         .toList();

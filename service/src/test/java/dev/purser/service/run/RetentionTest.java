@@ -58,7 +58,10 @@ class RetentionTest extends OnDatabase {
             settings.consoleAddress(),
             Duration.ZERO,
             "",
-            "");
+            "",
+            "",
+            "",
+            32473);
     return new Retention(rows, transactions, () -> true, with, clock, new SimpleMeterRegistry());
   }
 

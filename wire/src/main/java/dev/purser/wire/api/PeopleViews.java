@@ -16,20 +16,29 @@ public final class PeopleViews {
    * @param locked whether nothing of theirs opens anything
    * @param mustChange whether they must replace their password at the next sign-in
    * @param tokens how many tokens act for them
+   * @param mail where alerts reach them; empty for nowhere
    */
   public record PersonView(
-      String name, String role, boolean locked, boolean mustChange, int tokens, Instant since) {}
+      String name,
+      String role,
+      boolean locked,
+      boolean mustChange,
+      int tokens,
+      Instant since,
+      String mail) {}
 
   /**
    * A person to be added, or to get a new password or role.
    *
    * @param password empty or null to leave it as it is; another one must be replaced by its person
    *     at the next sign-in
+   * @param mail where alerts reach them; null to leave it as it is, empty for nowhere
    */
   public record PersonRequest(
       @Size(max = Limits.NAME) String name,
       @Size(max = Limits.NAME) String role,
-      @Size(max = Limits.PASSWORD) String password) {}
+      @Size(max = Limits.PASSWORD) String password,
+      @Size(max = 250) String mail) {}
 
   /**
    * What is to be done about a person.

@@ -56,6 +56,7 @@ public final class Views {
       List<FileView> files,
       List<EarlierRun> earlier,
       String command,
+      String whenItFails,
       String waitsFor,
       String onlyIf,
       List<ActionViews.ParameterView> parameters,
@@ -90,18 +91,6 @@ public final class Views {
   /** A piece of output; {@code next} is the offset to ask from the next time. */
   public record OutputView(
       String text, long offset, long next, boolean complete, long total, long kept) {}
-
-  /**
-   * What a person asks to be done to an alert.
-   *
-   * @param action {@code acknowledge}, {@code put-off}, {@code comment} or {@code close}
-   * @param reason why; for a comment, what is said
-   * @param until for {@code put-off}: until when
-   */
-  public record AlertActionRequest(
-      @Size(max = Limits.NAME) String action,
-      @Size(max = Limits.REASON) String reason,
-      Instant until) {}
 
   /** What a person asks to be done to a run; the argument of some actions beside it. */
   public record ActionRequest(
@@ -166,79 +155,6 @@ public final class Views {
       Instant published,
       String publishedBy,
       List<String> usedBy) {}
-
-  /**
-   * An alert.
-   *
-   * @param kindTitle what people call its kind
-   * @param urgency {@code note}, {@code warning} or {@code urgent}
-   * @param rule where the rule stands that it follows, such as {@code stream fuel/bunkering}
-   * @param state {@code open}, {@code acknowledged}, {@code put off} or {@code closed}
-   * @param run 0 for one that is about no run
-   * @param page the console's page on which something can be done about it
-   */
-  public record AlertView(
-      long id,
-      String kind,
-      String kindTitle,
-      String urgency,
-      String rule,
-      String state,
-      String reference,
-      long run,
-      String stream,
-      String title,
-      String text,
-      String page,
-      Instant opened,
-      Instant acknowledged,
-      String acknowledgedBy,
-      Instant closed,
-      String closedBecause,
-      Instant putOffUntil,
-      List<DeliveryView> deliveries,
-      List<AlertStepView> record) {}
-
-  /**
-   * What is said of a kind of alert.
-   *
-   * @param origin where it stands: a job, a stream, a department, {@code site} or {@code built in}
-   * @param condition what it asks for; empty for whatever the kind is
-   * @param none whether there are no such alerts
-   * @param tell recipients; empty for owner and alerts-to
-   * @param say what it says instead of the usual words
-   */
-  public record AlertRuleView(
-      String kind,
-      String kindTitle,
-      String origin,
-      String condition,
-      boolean none,
-      String urgency,
-      List<String> tell,
-      String say) {}
-
-  /**
-   * A step in the life of an alert.
-   *
-   * @param what {@code opened}, {@code changed}, {@code acknowledged}, {@code put off}, {@code
-   *     commented} or {@code closed}
-   * @param kind the kind that it had from then on
-   * @param who by whom; empty where nobody did it
-   * @param text what it said from then on, or why it was closed
-   */
-  public record AlertStepView(
-      Instant at, String what, String kind, String kindTitle, String who, String text) {}
-
-  /** How an alert reached, or did not reach, a recipient. */
-  public record DeliveryView(
-      String recipient,
-      String channel,
-      String address,
-      String state,
-      int tries,
-      Instant delivered,
-      String lastError) {}
 
   /** A host. */
   public record HostView(

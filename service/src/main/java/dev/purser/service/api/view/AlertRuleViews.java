@@ -5,8 +5,9 @@ import dev.purser.core.alert.AlertRule;
 import dev.purser.core.definition.AlertRules;
 import dev.purser.core.definition.Commitment;
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.schedule.Durations;
 import dev.purser.service.api.answer.Problems;
-import dev.purser.wire.api.Views;
+import dev.purser.wire.api.AlertViews;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -21,8 +22,8 @@ public final class AlertRuleViews {
    *
    * @param of a job's or a stream's full path, or a commitment's name; empty for the site
    */
-  public static List<Views.AlertRuleView> of(Definitions definitions, String of) {
-    List<Views.AlertRuleView> all = new ArrayList<>();
+  public static List<AlertViews.AlertRuleView> of(Definitions definitions, String of) {
+    List<AlertViews.AlertRuleView> all = new ArrayList<>();
     effective(definitions, of)
         .forEach((kind, found) -> found.rules().forEach(rule -> all.add(view(rule, found))));
     return all;
@@ -48,8 +49,8 @@ public final class AlertRuleViews {
         "there is no job, stream or commitment " + of + "; a job's full name is STREAM/JOB");
   }
 
-  private static Views.AlertRuleView view(AlertRule rule, AlertRules.Effective found) {
-    return new Views.AlertRuleView(
+  private static AlertViews.AlertRuleView view(AlertRule rule, AlertRules.Effective found) {
+    return new AlertViews.AlertRuleView(
         rule.kind().word(),
         rule.kind().title(),
         found.origin(),
@@ -57,6 +58,15 @@ public final class AlertRuleViews {
         rule.none(),
         rule.isUrgent().word(),
         rule.tell(),
-        rule.say());
+        rule.say(),
+        rule.escalation().stream()
+            .map(
+                step ->
+                    "after "
+                        + Durations.print(step.after())
+                        + ": "
+                        + String.join(", ", step.tell()))
+            .toList(),
+        rule.remindEvery().isZero() ? "" : Durations.print(rule.remindEvery()));
   }
 }

@@ -273,6 +273,11 @@ public class RunViews {
     return all;
   }
 
+  /** What whoever is called should do where the run fails; empty where nobody says it. */
+  public String whenItFails(RunRow row) {
+    return engine.definitions().whenItFails(row.stream + "/" + row.job);
+  }
+
   /** What the run does, waits for and is given, as far as the board knows it. */
   public record Doing(
       String command,

@@ -1,0 +1,92 @@
+package dev.purser.core.reading;
+
+/** The keys of all that says who is told of what, and how. */
+final class TellingKeys {
+  static final Keys ESCALATION =
+      new Keys()
+          .must("after", Keys.Form.DURATION, "How long after it was opened.")
+          .must("tell", Keys.Form.NAMES, "Recipients and duties that are told besides.");
+
+  static final Keys ALERT_RULE =
+      new Keys()
+          .must("kind", Keys.Form.TEXT, "The kind of alert: failed, late, too-quick, value, ...")
+          .may("none", Keys.Form.FLAG, "yes: there are no such alerts.")
+          .may("urgency", Keys.Form.TEXT, "note, warning or urgent.")
+          .may("tell", Keys.Form.NAMES, "Recipients, instead of owner and alerts-to.")
+          .may("say", Keys.Form.TEXT, "What it says, with ${title}, ${text}, ${value rows} ...")
+          .may("below", Keys.Form.TEXT, "Of too-quick: a part of the usual duration, 20 %.")
+          .may("when", Keys.Form.TEXT, "Of value: value rows < 1000.")
+          .may(
+              "escalation",
+              Keys.Form.LIST,
+              "Who is told besides where nobody has taken it on.",
+              ESCALATION)
+          .may(
+              "remind-every",
+              Keys.Form.DURATION,
+              "How often those who were told are reminded until somebody takes it on.");
+
+  static final Keys ALERTS =
+      new Keys()
+          .must("alerts-of", Keys.Form.TEXT, "site, or department NAME.")
+          .may("title", Keys.Form.TEXT, "For people.")
+          .must("alerts", Keys.Form.LIST, "The rules.", ALERT_RULE);
+
+  static final Keys QUIET =
+      new Keys()
+          .must("from", Keys.Form.TIME, "From this time of day.")
+          .must("to", Keys.Form.TIME, "Up to this one; on the next day if not after from.")
+          .may("but", Keys.Form.TEXT, "How urgent it must be to be told all the same; urgent.");
+
+  static final Keys LIMITS =
+      new Keys()
+          .may("an-hour", Keys.Form.NUMBER, "Messages in an hour.")
+          .may("a-day", Keys.Form.NUMBER, "Messages in 24 hours.")
+          .may("a-week", Keys.Form.NUMBER, "Messages in seven days.")
+          .may("urgent-an-hour", Keys.Form.NUMBER, "Urgent messages in an hour, besides.");
+
+  static final Keys RECIPIENT =
+      new Keys()
+          .must("recipient", Keys.Form.NAME, "The recipient's name.")
+          .may("title", Keys.Form.TEXT, "For people.")
+          .with(WayKinds.keys())
+          .may(
+              "members",
+              Keys.Form.NAMES,
+              "Who is told besides: recipients, duties, and person NAME.")
+          .may("receives", Keys.Form.NAMES, "Kinds of alert; all where nothing is said.")
+          .may("when-over", Keys.Form.FLAG, "yes: is told that an alert is closed, too.")
+          .may("zone", Keys.Form.ZONE, "The clock of quiet.")
+          .may("quiet", Keys.Form.LIST, "Times of day at which all but the urgent waits.", QUIET)
+          .may(
+              "at-most",
+              Keys.Form.ENTRY,
+              "How many messages; what is over comes as one digest.",
+              LIMITS);
+
+  static final Keys SHIFT =
+      new Keys()
+          .may("days", Keys.Form.DAY_RULE, "Dates on which it begins; all where nothing is said.")
+          .must("from", Keys.Form.TIME, "From this time of day.")
+          .must("to", Keys.Form.TIME, "Up to this one; on the next day if not after from.")
+          .must("who", Keys.Form.NAMES, "Recipients, or person NAME; with turns, in this order.")
+          .may("turns", Keys.Form.TEXT, "1 week on monday from 2027-01-04.");
+
+  static final Keys REPLACEMENT =
+      new Keys()
+          .must("from", Keys.Form.TEXT, "The first date of a shift.")
+          .may("to", Keys.Form.TEXT, "The last date of a shift; from.")
+          .must("of", Keys.Form.TEXT, "Who is away.")
+          .must("by", Keys.Form.TEXT, "Who stands in.");
+
+  static final Keys DUTY =
+      new Keys()
+          .must("duty", Keys.Form.NAME, "The duty's name.")
+          .may("title", Keys.Form.TEXT, "For people.")
+          .must("zone", Keys.Form.ZONE, "The clock of its shifts.")
+          .may("calendar", Keys.Form.NAME, "The business calendar that its day rules mean.")
+          .must("shifts", Keys.Form.LIST, "Who has it at which time of day.", SHIFT)
+          .may("replacements", Keys.Form.LIST, "Who stands in for whom.", REPLACEMENT);
+
+  private TellingKeys() {}
+}

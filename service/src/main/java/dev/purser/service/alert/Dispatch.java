@@ -1,0 +1,285 @@
+package dev.purser.service.alert;
+
+import dev.purser.core.alert.AlertKind;
+import dev.purser.core.alert.Urgency;
+import dev.purser.core.definition.Definitions;
+import dev.purser.core.definition.Recipient;
+import dev.purser.core.definition.Way;
+import dev.purser.core.problem.Shorten;
+import dev.purser.service.people.PersonRow;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
+import org.hibernate.StatelessSession;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Decides of notices who gets what: now, later with others, or with what it comes of. */
+final class Dispatch {
+  private static final JsonMapper JSON = JsonMapper.builder().build();
+
+  private final StatelessSession session;
+  private final Definitions definitions;
+  private final Function<String, Optional<PersonRow>> people;
+  private final Instant now;
+  private final Map<Long, AlertRow> alerts = new HashMap<>();
+  private final Map<Long, TellingRow> tellings = new HashMap<>();
+  private final Map<Long, AlertStepRow> steps = new HashMap<>();
+
+  /** Who is told of what in this batch: alert and name, with how urgent it was. */
+  private final Map<String, Urgency> told = new HashMap<>();
+
+  private final Set<String> done = new HashSet<>();
+
+  Dispatch(
+      StatelessSession session,
+      Definitions definitions,
+      Function<String, Optional<PersonRow>> people,
+      Instant now) {
+    this.session = session;
+    this.definitions = definitions;
+    this.people = people;
+    this.now = now;
+  }
+
+  /**
+   * Tells what is due. What others are part of comes first: whoever is told of it knows of them.
+   */
+  void tell(List<NoticeRow> due) {
+    List<NoticeRow> parts = new ArrayList<>();
+    for (NoticeRow notice : due) {
+      if (telling(notice.alert).partOf == 0) {
+        tell(notice);
+      } else {
+        parts.add(notice);
+      }
+    }
+    parts.forEach(this::tell);
+  }
+
+  private AlertRow alert(long id) {
+    return alerts.computeIfAbsent(id, any -> session.get(AlertRow.class, id));
+  }
+
+  private TellingRow telling(long id) {
+    return tellings.computeIfAbsent(id, any -> session.get(TellingRow.class, id));
+  }
+
+  private AlertStepRow step(long id) {
+    return steps.computeIfAbsent(id, any -> session.get(AlertStepRow.class, id));
+  }
+
+  private void tell(NoticeRow notice) {
+    AlertRow alert = alert(notice.alert);
+    boolean again = notice.why.equals("reminder") || notice.why.equals("escalation");
+    if (again && (alert.closed != null || alert.acknowledged != null)) {
+      settle(notice, NoticeRow.DROPPED, "it was taken on or closed in the meantime");
+      return;
+    }
+    Optional<AlertKind> kind = AlertKind.of(step(notice.step).kind);
+    List<Addressees.Reached> all = Addressees.of(notice.name, kind, definitions, people, now);
+    boolean itself = false;
+    for (Addressees.Reached one : all) {
+      if (one.name().equals(notice.name)) {
+        itself = true;
+        tell(notice, one);
+      } else {
+        NoticeRow member = NoticeRow.of(step(notice.step), one.name(), notice.why, notice.urgency);
+        member.at = notice.at;
+        member.byWayOf = one.byWayOf();
+        session.insert(member);
+        tell(member, one);
+      }
+    }
+    if (!itself) {
+      settle(
+          notice,
+          NoticeRow.DROPPED,
+          "by way of it: "
+              + String.join(", ", all.stream().map(Addressees.Reached::name).toList()));
+    }
+  }
+
+  private void tell(NoticeRow notice, Addressees.Reached who) {
+    TellingRow telling = telling(notice.alert);
+    Urgency urgency = Urgency.of(notice.urgency).orElse(Urgency.WARNING);
+    Optional<Instant> later =
+        who.recipient().flatMap(recipient -> recipient.quietUntil(now, urgency));
+    Optional<Instant> room =
+        who.recipient().flatMap(recipient -> room(recipient, urgency == Urgency.URGENT));
+    if (!who.note().isEmpty()) {
+      settle(notice, NoticeRow.DROPPED, who.note());
+    } else if (!done.add(notice.step + " " + notice.name)) {
+      settle(notice, NoticeRow.DROPPED, "told already, in another way");
+    } else if (isFolded(notice, telling, urgency)) {
+      settle(notice, NoticeRow.FOLDED, "told with alert " + telling.partOf);
+    } else if (later.isPresent()) {
+      keep(notice, later.get(), "quiet time");
+    } else if (room.isPresent()) {
+      keep(notice, room.get(), "more than it wants at once");
+    } else {
+      send(notice, who.ways(), "alert", 0);
+      settle(notice, NoticeRow.TOLD, "");
+      if (!notice.why.equals("over")) {
+        telling.toldAt = now;
+        telling.partsTold = telling.parts;
+        session.update(telling);
+      }
+    }
+  }
+
+  private void settle(NoticeRow notice, String state, String note) {
+    notice.state = state;
+    notice.note = Shorten.text(note, 500);
+    session.update(notice);
+    if (state.equals(NoticeRow.TOLD)) {
+      remember(notice);
+    }
+  }
+
+  private void keep(NoticeRow notice, Instant until, String why) {
+    notice.due = until;
+    settle(notice, NoticeRow.WAITS, why);
+    remember(notice);
+  }
+
+  private void remember(NoticeRow notice) {
+    Urgency urgency = Urgency.of(notice.urgency).orElse(Urgency.WARNING);
+    told.merge(notice.alert + " " + notice.name, urgency, (a, b) -> a.compareTo(b) > 0 ? a : b);
+  }
+
+  /** Whether somebody knows of what it comes of, and that was no less urgent. */
+  private boolean isFolded(NoticeRow notice, TellingRow telling, Urgency urgency) {
+    if (telling.partOf == 0 || !notice.why.equals("rule")) {
+      return false;
+    }
+    Urgency here = told.get(telling.partOf + " " + notice.name);
+    if (here != null && here.compareTo(urgency) >= 0) {
+      return true;
+    }
+    AlertRow head = alert(telling.partOf);
+    return head != null
+        && head.closed == null
+        && session
+            .createSelectionQuery(
+                "select n.urgency from NoticeRow n where n.alert = :head and n.name = :name and"
+                    + " n.state in ('told', 'waits')",
+                String.class)
+            .setParameter("head", telling.partOf)
+            .setParameter("name", notice.name)
+            .getResultList()
+            .stream()
+            .flatMap(word -> Urgency.of(word).stream())
+            .anyMatch(one -> one.compareTo(urgency) >= 0);
+  }
+
+  // ---- how many
+
+  /** When there is room for another message; empty where there is now. */
+  private Optional<Instant> room(Recipient recipient, boolean urgent) {
+    Recipient.Limits most = recipient.atMost();
+    Optional<Instant> next = Optional.empty();
+    if (urgent) {
+      return most.urgentHour() == 0
+          ? next
+          : room(recipient.name(), Duration.ofHours(1), most.urgentHour(), true);
+    }
+    Map<Duration, Integer> windows = new LinkedHashMap<>();
+    windows.put(Duration.ofHours(1), most.hour());
+    windows.put(Duration.ofDays(1), most.day());
+    windows.put(Duration.ofDays(7), most.week());
+    for (Map.Entry<Duration, Integer> window : windows.entrySet()) {
+      if (window.getValue() > 0) {
+        Optional<Instant> free = room(recipient.name(), window.getKey(), window.getValue(), false);
+        next = free.isPresent() && (next.isEmpty() || free.get().isAfter(next.get())) ? free : next;
+      }
+    }
+    return next;
+  }
+
+  /** One message goes by each way: the way with the most counts. */
+  private Optional<Instant> room(String name, Duration window, int most, boolean urgent) {
+    Map<String, List<Instant>> byWay = new HashMap<>();
+    for (Object[] row :
+        session
+            .createSelectionQuery(
+                "select d.channel, d.address, d.written from DeliveryRow d where d.recipient ="
+                    + " :name and d.written > :since and d.what <> 'test' and d.urgency "
+                    + (urgent ? "=" : "<>")
+                    + " 'urgent' order by d.written desc",
+                Object[].class)
+            .setParameter("name", name)
+            .setParameter("since", now.minus(window))
+            .setMaxResults(most * 8)
+            .getResultList()) {
+      byWay.computeIfAbsent(row[0] + " " + row[1], any -> new ArrayList<>()).add((Instant) row[2]);
+    }
+    return byWay.values().stream()
+        .filter(times -> times.size() >= most)
+        .map(times -> times.get(most - 1).plus(window).plusMillis(1))
+        .max(Instant::compareTo);
+  }
+
+  // ---- later
+
+  /** Tells what has waited, all of one name together; where it must wait on, it does. */
+  void tellTogether(List<NoticeRow> back) {
+    Map<String, List<NoticeRow>> byName = new LinkedHashMap<>();
+    back.forEach(one -> byName.computeIfAbsent(one.name, any -> new ArrayList<>()).add(one));
+    byName.forEach(this::tellTogether);
+  }
+
+  private void tellTogether(String name, List<NoticeRow> notices) {
+    Addressees.Reached who =
+        Addressees.of(name, Optional.empty(), definitions, people, now).stream()
+            .filter(one -> one.name().equals(name))
+            .findFirst()
+            .orElse(new Addressees.Reached(name, "", Optional.empty(), List.of(), "has gone"));
+    boolean urgent = notices.stream().anyMatch(one -> one.urgency.equals("urgent"));
+    Optional<Instant> later =
+        who.recipient()
+            .flatMap(one -> one.quietUntil(now, urgent ? Urgency.URGENT : Urgency.WARNING))
+            .or(() -> who.recipient().flatMap(one -> room(one, urgent)));
+    if (!who.note().isEmpty()) {
+      notices.forEach(one -> settle(one, NoticeRow.DROPPED, who.note()));
+    } else if (later.isPresent()) {
+      notices.forEach(one -> keep(one, later.get(), one.note));
+    } else {
+      NoticeRow last = notices.get(notices.size() - 1);
+      long digest = notices.size() == 1 ? 0 : notices.get(0).id;
+      send(last, who.ways(), digest == 0 ? "alert" : "digest", digest);
+      for (NoticeRow one : notices) {
+        one.digest = digest;
+        settle(one, NoticeRow.TOLD, "after " + one.note);
+      }
+    }
+  }
+
+  private void send(NoticeRow notice, List<Way> ways, String what, long digest) {
+    for (Way way : ways) {
+      DeliveryRow delivery = new DeliveryRow();
+      delivery.alert = notice.alert;
+      delivery.step = notice.step;
+      delivery.recipient = notice.name;
+      delivery.channel = way.channel();
+      delivery.address = way.address();
+      delivery.state = "pending";
+      delivery.nextTry = now;
+      delivery.lastError = "";
+      delivery.what = what;
+      delivery.digest = digest;
+      delivery.options = way.options().isEmpty() ? null : JSON.writeValueAsString(way.options());
+      delivery.urgency = notice.urgency;
+      delivery.written = now;
+      delivery.answer = "";
+      session.insert(delivery);
+    }
+  }
+}

@@ -1,0 +1,56 @@
+package dev.purser.service.channel;
+
+import dev.purser.core.alert.AlertText;
+import dev.purser.core.definition.Way;
+import dev.purser.service.alert.Channel;
+import dev.purser.service.alert.Message;
+import java.net.http.HttpRequest;
+import org.springframework.stereotype.Component;
+
+/** HTTP POST of a JSON body that a template makes, as chats take it. */
+@Component
+class ChatChannel implements Channel {
+  private final WebCalls calls;
+  private final NamedSecrets secrets;
+
+  ChatChannel(WebCalls calls, NamedSecrets secrets) {
+    this.calls = calls;
+    this.secrets = secrets;
+  }
+
+  @Override
+  public String name() {
+    return "chat";
+  }
+
+  @Override
+  public String deliver(Message message, Way way) throws DeliveryFailed {
+    String secret = way.option("address-secret");
+    String address = secret.isEmpty() ? way.address() : way.address() + secrets.of(secret);
+    String body = AlertText.fillJson(way.option("body"), name -> fact(name, message));
+    HttpRequest.Builder request =
+        HttpRequest.newBuilder()
+            .header("Content-Type", "application/json; charset=UTF-8")
+            .POST(HttpRequest.BodyPublishers.ofString(body));
+    return calls.post(request, WebCalls.address(address), way.address());
+  }
+
+  static String fact(String name, Message message) {
+    return switch (name) {
+      case "title" -> message.title();
+      case "text" -> message.text();
+      case "kind" -> message.kind();
+      case "urgency" -> message.urgency();
+      case "about" -> message.about();
+      case "stream" -> message.stream();
+      case "link" -> message.link();
+      case "at" -> message.at().toString();
+      case "rule" -> message.rule();
+      case "count" -> "" + message.count();
+      case "parts" -> String.join("\n", message.parts());
+      case "first-aid" -> message.firstAid();
+      case "what" -> message.what().equals("alert") ? message.step() : message.what();
+      default -> "";
+    };
+  }
+}

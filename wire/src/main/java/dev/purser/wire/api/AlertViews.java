@@ -1,0 +1,177 @@
+package dev.purser.wire.api;
+
+import jakarta.validation.constraints.Size;
+import java.time.Instant;
+import java.util.List;
+
+/** Alerts, and who is told of them. */
+public final class AlertViews {
+  private AlertViews() {}
+
+  /**
+   * An alert.
+   *
+   * @param kindTitle what people call its kind
+   * @param urgency {@code note}, {@code warning} or {@code urgent}
+   * @param rule where the rule stands that it follows, such as {@code stream fuel/bunkering}
+   * @param state {@code open}, {@code acknowledged}, {@code put off} or {@code closed}
+   * @param run 0 for one that is about no run
+   * @param page the console's page on which something can be done about it
+   * @param cause of what it comes, such as {@code host depot}; empty for nothing else
+   * @param partOf the alert of what it comes of, or of the storm that it is part of; 0 for none
+   * @param parts how many alerts are part of it
+   * @param firstAid what to do, for whoever is called; empty where nobody has said it
+   * @param notices who is, was or will be told
+   */
+  public record AlertView(
+      long id,
+      String kind,
+      String kindTitle,
+      String urgency,
+      String rule,
+      String state,
+      String reference,
+      long run,
+      String stream,
+      String title,
+      String text,
+      String page,
+      Instant opened,
+      Instant acknowledged,
+      String acknowledgedBy,
+      Instant closed,
+      String closedBecause,
+      Instant putOffUntil,
+      String cause,
+      long partOf,
+      int parts,
+      String firstAid,
+      List<NoticeView> notices,
+      List<DeliveryView> deliveries,
+      List<AlertStepView> record) {}
+
+  /**
+   * What is said of a kind of alert.
+   *
+   * @param origin where it stands: a job, a stream, a department, {@code site} or {@code built in}
+   * @param condition what it asks for; empty for whatever the kind is
+   * @param none whether there are no such alerts
+   * @param tell recipients; empty for owner and alerts-to
+   * @param say what it says instead of the usual words
+   * @param escalation who is told besides, in words, such as {@code after 15m: chief}
+   * @param remindEvery how often people are reminded; empty for never
+   */
+  public record AlertRuleView(
+      String kind,
+      String kindTitle,
+      String origin,
+      String condition,
+      boolean none,
+      String urgency,
+      List<String> tell,
+      String say,
+      List<String> escalation,
+      String remindEvery) {}
+
+  /**
+   * A step in the life of an alert.
+   *
+   * @param what {@code opened}, {@code changed}, {@code acknowledged}, {@code put off}, {@code
+   *     commented} or {@code closed}
+   * @param kind the kind that it had from then on
+   * @param who by whom; empty where nobody did it
+   * @param text what it said from then on, or why it was closed
+   */
+  public record AlertStepView(
+      Instant at, String what, String kind, String kindTitle, String who, String text) {}
+
+  /** How an alert reached, or did not reach, a recipient. */
+  public record DeliveryView(
+      String recipient,
+      String channel,
+      String address,
+      String what,
+      String state,
+      int tries,
+      Instant delivered,
+      String answer,
+      String lastError) {}
+
+  /**
+   * That somebody is, was or will be told of an alert.
+   *
+   * @param byWayOf of whom it is a member, or has the duty; empty for none
+   * @param why {@code rule}, {@code escalation}, {@code reminder}, {@code update} or {@code over}
+   * @param due when it is told, where it is not yet
+   * @param state {@code due}, {@code waits}, {@code told}, {@code folded} or {@code dropped}
+   * @param note why it waits, or nobody is told
+   */
+  public record NoticeView(
+      String name,
+      String byWayOf,
+      String why,
+      String urgency,
+      Instant at,
+      Instant due,
+      String state,
+      String note) {}
+
+  /**
+   * How an address fares to which alerts go.
+   *
+   * @param state {@code well}, {@code failing} (it is tried again), {@code refusing} or {@code new}
+   * @param pending how many messages are on their way
+   * @param nextTry when the next one is tried; null where none waits
+   * @param delivered when the last one arrived; null for never
+   * @param lastError of the last one that did not
+   */
+  public record AddressView(
+      String channel,
+      String address,
+      List<String> recipients,
+      String state,
+      long pending,
+      long refused,
+      Instant oldest,
+      Instant nextTry,
+      Instant delivered,
+      String answer,
+      String lastError) {}
+
+  /**
+   * A way that was tried.
+   *
+   * @param arrived whether the receiver took it
+   * @param answer what it answered, or what went wrong
+   */
+  public record TriedView(
+      String recipient, String channel, String address, boolean arrived, String answer) {}
+
+  /** Who is to be tried. */
+  public record TryRequest(@Size(max = Limits.NAME) String to) {}
+
+  /**
+   * A duty.
+   *
+   * @param now who has it; empty for nobody
+   * @param until when that changes
+   * @param next who has it then
+   */
+  public record DutyView(
+      String name, String title, String zone, List<String> now, Instant until, List<String> next) {}
+
+  /** Who has a duty from one time to another. */
+  public record StretchView(Instant from, Instant to, List<String> who) {}
+
+  /**
+   * What a person asks to be done to an alert.
+   *
+   * @param action {@code acknowledge}, {@code put-off}, {@code comment} or {@code close}
+   * @param reason why; for a comment, what is said
+   * @param until for {@code put-off}: until when
+   */
+  public record AlertActionRequest(
+      @Size(max = Limits.NAME) String action,
+      @Size(max = Limits.REASON) String reason,
+      Instant until) {}
+}
