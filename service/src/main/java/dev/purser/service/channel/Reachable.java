@@ -29,7 +29,8 @@ class Reachable {
   /**
    * Refuses an address that may not be called.
    *
-   * @throws Channel.Refused where it is of a private net, this machine or a link, and not named
+   * @throws Channel.DeliveryFailed where it is of a private net, this machine or a link, and not
+   *     named
    */
   void check(URI address) throws Channel.DeliveryFailed {
     if (address.getHost() == null) {
@@ -49,14 +50,15 @@ class Reachable {
     try {
       for (InetAddress one : InetAddress.getAllByName(host.replaceAll("^\\[|\\]$", ""))) {
         if (isWithin(one)) {
-          throw new Channel.Refused(
+          throw new Channel.DeliveryFailed(
               host
                   + " is "
                   + one.getHostAddress()
                   + ", which is not of the public net; PURSER_MAY_CALL must name "
                   + host
                   + ":"
-                  + port);
+                  + port,
+              null);
         }
       }
     } catch (UnknownHostException e) {
