@@ -15,6 +15,7 @@ import { RunsPage } from './runs/RunsPage';
 import { RunPage } from './run/RunPage';
 import { StreamPage } from './streams/StreamPage';
 import { StreamsPage } from './streams/StreamsPage';
+import { TellingPage } from './telling/TellingPage';
 import { TodayPage } from './today/TodayPage';
 
 /** What somebody may do, in the words of the session. */
@@ -110,6 +111,12 @@ export const pages: Page[] = [
     name: 'Capacity',
     group: 'The site',
     element: ({ may }) => <CapacityPage mayAct={may('act')} />,
+  },
+  {
+    path: '/telling',
+    name: 'Who is told',
+    group: 'The site',
+    element: ({ may }) => <TellingPage mayAct={may('act')} />,
   },
   {
     path: '/hosts',

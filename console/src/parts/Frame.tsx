@@ -2,6 +2,7 @@ import { Box, Button, Stack, Typography } from '@mui/material';
 import { useEffect, useState, type ReactNode } from 'react';
 import { Link, useLocation } from 'react-router';
 import { groupOf, groups, named } from '../pages/pages';
+import { Bell } from './Bell';
 import { Palette } from './Palette';
 import { placeOf } from './time';
 
@@ -88,6 +89,7 @@ export function Frame({
             The service is not heard; what you see may be old
           </Typography>
         )}
+        <Bell />
         <Button color="inherit" size="small" onClick={() => setFinding(true)} title="Ctrl K">
           Find
         </Button>

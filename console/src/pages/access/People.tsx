@@ -113,19 +113,21 @@ function Newcomer() {
   const [name, setName] = useState('');
   const [role, setRole] = useState('operator');
   const [password, setPassword] = useState('');
+  const [mail, setMail] = useState('');
   const { act, problem, busy } = useDoing('people');
   const save = async () => {
     const saved = await act(() =>
       body(
         api.PUT('/api/v1/people/{name}', {
           params: { path: { name } },
-          body: { name, role, password },
+          body: { name, role, password, ...(mail && { mail }) } as Schemas['PersonRequest'],
         }),
       ),
     );
     if (saved) {
       setName('');
       setPassword('');
+      setMail('');
     }
   };
   return (
@@ -158,6 +160,12 @@ function Newcomer() {
           autoComplete="new-password"
           value={password}
           onChange={(e) => setPassword(e.target.value)}
+        />
+        <TextField
+          size="small"
+          label="Mail, for alerts"
+          value={mail}
+          onChange={(e) => setMail(e.target.value)}
         />
         <Button variant="outlined" disabled={!name || busy} onClick={save}>
           Add or change

@@ -24,6 +24,11 @@ function alert(id: number, more: Partial<Alert> = {}): Alert {
     opened: '2027-03-04T05:00:00Z',
     acknowledgedBy: '',
     closedBecause: '',
+    cause: '',
+    partOf: 0,
+    parts: 0,
+    firstAid: '',
+    notices: [],
     deliveries: [],
     record: [],
     ...more,
@@ -35,6 +40,7 @@ describe('the page of alerts', () => {
     const state = { alerts };
     const calls = answering({
       'GET /api/v1/alerts': () => state.alerts,
+      'GET /api/v1/streams': () => [],
       'POST /api/v1/alerts/7/actions': () => {
         state.alerts = state.alerts.map((one) => ({
           ...one,
@@ -66,6 +72,8 @@ describe('the page of alerts', () => {
       recipient: 'night-desk',
       lastError: 'refused',
       state: 'waiting',
+      what: 'alert',
+      answer: '',
       tries: 3,
     };
     await drawn([
@@ -164,6 +172,46 @@ describe('the page of alerts', () => {
     await waitFor(() => expect(screen.queryByRole('alert')).toBeNull());
   });
 
+  test('shows those that are part of one when they are asked for', async () => {
+    const calls = answering({
+      'GET /api/v1/streams': () => [],
+      'GET /api/v1/alerts': ({ query }) =>
+        query.get('partOf') === '7'
+          ? [alert(8, { partOf: 7, title: 'Load the decks' })]
+          : [alert(7, { parts: 1, firstAid: 'call the depot' })],
+    });
+    draw(<AlertsPage mayAct />);
+    expect(await screen.findByText('call the depot')).toBeTruthy();
+    expect(screen.queryByText('Load the decks')).toBeNull();
+    fireEvent.click(screen.getByRole('button', { name: 'Show 1 more that is part of it' }));
+    expect(await screen.findByText('Load the decks')).toBeTruthy();
+    expect(calls.some((call) => call.query.get('heads') === 'true')).toBe(true);
+  });
+
+  test('says who is told later, with another, or not at all', async () => {
+    const notice = {
+      byWayOf: '',
+      why: 'rule',
+      urgency: 'warning',
+      at: '2027-03-04T05:00:00Z',
+      due: '2027-03-04T06:00:00Z',
+    };
+    await drawn([
+      alert(1, {
+        notices: [
+          { ...notice, name: 'chief', state: 'waits', note: 'quiet time' },
+          { ...notice, name: 'desk', state: 'folded', note: 'told with alert 7' },
+          { ...notice, name: 'person ola', state: 'dropped', note: 'has no mail address' },
+          { ...notice, name: 'all', state: 'dropped', note: 'by way of it: desk' },
+        ],
+      }),
+    ]);
+    expect(screen.getByText(/^chief: at /).title).toBe('quiet time');
+    expect(screen.getByText('desk: told with alert 7')).toBeTruthy();
+    expect(screen.getByText('person ola: not told').title).toBe('has no mail address');
+    expect(screen.queryByText(/^all:/)).toBeNull();
+  });
+
   test('closed ones are asked for with the switch, and say why they were closed', async () => {
     const calls = await drawn([
       alert(7, {
@@ -172,7 +220,7 @@ describe('the page of alerts', () => {
         closedBecause: 'that is not so any more',
       }),
     ]);
-    fireEvent.click(screen.getByRole('switch'));
+    fireEvent.click(screen.getByRole('switch', { name: 'Closed ones too' }));
     await waitFor(() => expect(calls.at(-1)?.query.get('closed')).toBe('true'));
     expect(screen.getByText(/^closed .*: that is not so any more$/)).toBeTruthy();
   });

@@ -115,6 +115,11 @@ function Facts({ detail, now }: { detail: Detail; now: number }) {
           </span>
         </Fact>
       )}
+      {detail.whenItFails && ['failed', 'cancelled'].includes(run.state) && (
+        <Fact name="What to do">
+          <span style={{ whiteSpace: 'pre-line' }}>{detail.whenItFails}</span>
+        </Fact>
+      )}
       {detail.onlyIf && <Fact name="Only if">{detail.onlyIf}</Fact>}
       {detail.waitsFor && <Fact name="Waits for">{detail.waitsFor}</Fact>}
       {detail.files.map((file) => (

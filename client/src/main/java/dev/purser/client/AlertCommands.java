@@ -264,6 +264,35 @@ final class AlertCommands implements Callable<Integer> {
   }
 
   @CommandLine.Command(
+      name = "sums",
+      mixinStandardHelpOptions = true,
+      description = "How many alerts each rule made, and what became of them; the noisiest first.")
+  Integer sums(
+      @CommandLine.Option(
+              names = "--days",
+              defaultValue = "30",
+              description = "How many dates, today's included; 30 by default.")
+          int days) {
+    AlertViews.SumsView view =
+        Service.loggedIn().get(AlertViews.SumsView.class, "/alert-sums", Map.of("days", days));
+    output.list(
+        AlertViews.RuleSum.class,
+        view.sums(),
+        List.of(
+            new Output.Column<>("alerts", AlertViews.RuleSum::count),
+            new Output.Column<>("kind", AlertViews.RuleSum::kind),
+            new Output.Column<>("rule", AlertViews.RuleSum::rule),
+            new Output.Column<>("stream", AlertViews.RuleSum::stream),
+            new Output.Column<>("taken on", AlertViews.RuleSum::takenOn),
+            new Output.Column<>("by itself", AlertViews.RuleSum::byItself),
+            new Output.Column<>("closed by hand", AlertViews.RuleSum::byPerson),
+            new Output.Column<>("ignored", AlertViews.RuleSum::ignored),
+            new Output.Column<>("part of another", AlertViews.RuleSum::parts)),
+        "there was no alert from " + view.from() + " to " + view.to());
+    return 0;
+  }
+
+  @CommandLine.Command(
       name = "acknowledge",
       mixinStandardHelpOptions = true,
       description = "Says that you are taking care of an alert.")

@@ -1,11 +1,13 @@
 package dev.purser.service.api;
 
+import dev.purser.core.alert.AlertKind;
 import dev.purser.core.calendar.Calendars;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Duty;
 import dev.purser.core.definition.Recipient;
 import dev.purser.core.problem.Nearest;
 import dev.purser.service.alert.AddressHealth;
+import dev.purser.service.alert.AlertSums;
 import dev.purser.service.alert.Trial;
 import dev.purser.service.api.answer.Asking;
 import dev.purser.service.api.answer.Paged;
@@ -22,6 +24,7 @@ import jakarta.validation.constraints.Size;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
@@ -42,13 +45,20 @@ class TellingController {
   private static final int LONGEST_LOOK = 400;
 
   private final AddressHealth health;
+  private final AlertSums sums;
   private final Trial trial;
   private final Engine engine;
   private final AuditTrail audit;
   private final Clock clock;
 
   TellingController(
-      AddressHealth health, Trial trial, Engine engine, AuditTrail audit, Clock clock) {
+      AddressHealth health,
+      AlertSums sums,
+      Trial trial,
+      Engine engine,
+      AuditTrail audit,
+      Clock clock) {
+    this.sums = sums;
     this.health = health;
     this.trial = trial;
     this.engine = engine;
@@ -76,6 +86,49 @@ class TellingController {
                     one.answer(),
                     one.lastError()))
         .toList();
+  }
+
+  /**
+   * How many alerts there were, and what became of them, by rule.
+   *
+   * @param days how many dates, today's included
+   */
+  @GetMapping("/alert-sums")
+  AlertViews.SumsView sums(@RequestParam(defaultValue = "30") @Min(1) @Max(LONGEST_LOOK) int days) {
+    AlertSums.Sums found = sums.of(clock.instant(), days);
+    List<AlertViews.DayCount> byDay = new ArrayList<>();
+    found
+        .days()
+        .forEach(
+            (date, kinds) ->
+                kinds.forEach(
+                    (kind, count) ->
+                        byDay.add(new AlertViews.DayCount(date, kind, title(kind), count))));
+    List<LocalDate> dates = List.copyOf(found.days().keySet());
+    return new AlertViews.SumsView(
+        dates.get(0),
+        dates.get(dates.size() - 1),
+        byDay,
+        found.sums().stream()
+            .limit(200)
+            .map(
+                one ->
+                    new AlertViews.RuleSum(
+                        one.kind(),
+                        title(one.kind()),
+                        one.rule(),
+                        one.stream(),
+                        one.count(),
+                        one.takenOn(),
+                        one.byPerson(),
+                        one.byItself(),
+                        one.ignored(),
+                        one.parts()))
+            .toList());
+  }
+
+  private static String title(String kind) {
+    return AlertKind.of(kind).map(AlertKind::title).orElse(kind);
   }
 
   /** Sends a test, marked as one, by every way by which somebody is reached now. */

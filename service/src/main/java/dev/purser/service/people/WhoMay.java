@@ -70,6 +70,7 @@ public final class WhoMay {
           viewer("GET", "/api/v1/alerts/{id}"),
           viewer("GET", "/api/v1/alert-rules"),
           viewer("GET", "/api/v1/alert-addresses"),
+          viewer("GET", "/api/v1/alert-sums"),
           operator("POST", "/api/v1/alert-trials"),
           viewer("GET", "/api/v1/duties"),
           viewer("GET", "/api/v1/duties/{name}"),

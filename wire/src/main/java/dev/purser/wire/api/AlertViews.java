@@ -2,6 +2,7 @@ package dev.purser.wire.api;
 
 import jakarta.validation.constraints.Size;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.List;
 
 /** Alerts, and who is told of them. */
@@ -146,6 +147,38 @@ public final class AlertViews {
    */
   public record TriedView(
       String recipient, String channel, String address, boolean arrived, String answer) {}
+
+  /** How many alerts of a kind were opened on a date of the site's clock. */
+  public record DayCount(LocalDate date, String kind, String kindTitle, int count) {}
+
+  /**
+   * What came of one rule for one kind and one stream.
+   *
+   * @param stream empty for what is about no run
+   * @param takenOn somebody took it on
+   * @param byPerson somebody closed it without taking it on
+   * @param byItself its cause was gone before anybody took it on
+   * @param ignored it is open for more than a day, and nobody has taken it on
+   * @param parts how many of all were part of another
+   */
+  public record RuleSum(
+      String kind,
+      String kindTitle,
+      String rule,
+      String stream,
+      int count,
+      int takenOn,
+      int byPerson,
+      int byItself,
+      int ignored,
+      int parts) {}
+
+  /**
+   * How many alerts there were, and what became of them.
+   *
+   * @param sums those of which there were most first
+   */
+  public record SumsView(LocalDate from, LocalDate to, List<DayCount> days, List<RuleSum> sums) {}
 
   /** Who is to be tried. */
   public record TryRequest(@Size(max = Limits.NAME) String to) {}
