@@ -42,8 +42,8 @@ export function reachedOf(alert: Alert, now: number): Reached[] {
       });
     } else if (one.state === 'folded') {
       lines.push({ text: `${one.name}: ${one.note}`, color: 'textSecondary' });
-    } else if (one.state === 'dropped' && !one.note.startsWith('by way of it')) {
-      lines.push({ text: `${one.name}: not told`, more: one.note, color: 'textSecondary' });
+    } else if (one.state === 'dropped' && !/^(by way of it|does not receive)/.test(one.note)) {
+      lines.push({ text: `${one.name}: not told, ${one.note}`, color: 'textSecondary' });
     }
   }
   return lines.length === 0 ? [{ text: 'nobody is to be told', color: 'textSecondary' }] : lines;

@@ -76,6 +76,13 @@ function DutyCard({ duty, now }: { duty: Duty; now: number }) {
           </Stack>
         ))}
       </Stack>
+      <Stack direction="row" sx={{ ml: '110px', justifyContent: 'space-between' }}>
+        {['00', '06', '12', '18', '24'].map((hour) => (
+          <Typography key={hour} variant="body2" color="textSecondary">
+            {hour}
+          </Typography>
+        ))}
+      </Stack>
       {daysOf(stretches.data ?? [], duty.zone).map((day) => (
         <Stack key={day.date} direction="row" sx={{ alignItems: 'center', height: 20 }}>
           <Typography variant="body2" sx={{ width: 110 }}>

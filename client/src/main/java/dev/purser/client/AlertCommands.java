@@ -94,9 +94,12 @@ final class AlertCommands implements Callable<Integer> {
     if (from != null) {
       query.put("from", ActionCommand.pastTime(from));
     }
+    List<AlertViews.AlertView> alerts =
+        Service.loggedIn().list(AlertViews.AlertView.class, "/alerts", query);
+    output.byTheClockOf(alerts.stream().map(AlertViews.AlertView::zone).toList());
     output.list(
         AlertViews.AlertView.class,
-        Service.loggedIn().list(AlertViews.AlertView.class, "/alerts", query),
+        alerts,
         List.of(
             new Output.Column<>("id", AlertViews.AlertView::id),
             new Output.Column<>("kind", AlertViews.AlertView::kind),
@@ -124,6 +127,7 @@ final class AlertCommands implements Callable<Integer> {
       @CommandLine.Parameters(paramLabel = "ID", description = "The alert's id.") long id) {
     AlertViews.AlertView alert =
         Service.loggedIn().get(AlertViews.AlertView.class, "/alerts/" + id, Map.of());
+    output.byTheClockOf(List.of(alert.zone()));
     output.one(alert, () -> print(alert));
     return 0;
   }
@@ -163,7 +167,7 @@ final class AlertCommands implements Callable<Integer> {
   }
 
   private void print(AlertViews.AlertView alert) {
-    output.line(alert.title() + " (" + alert.reference() + ")");
+    output.line(alert.title() + " (" + alert.reference() + ")" + output.clockInWords());
     output.line(alert.kindTitle() + ": " + alert.text());
     output.line("urgency: " + alert.urgency() + "; rule: " + alert.rule());
     if (alert.partOf() != 0) {

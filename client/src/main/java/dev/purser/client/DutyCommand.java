@@ -35,9 +35,12 @@ final class DutyCommand implements Callable<Integer> {
   @Override
   public Integer call() {
     if (name.isEmpty()) {
+      List<AlertViews.DutyView> duties =
+          Service.loggedIn().list(AlertViews.DutyView.class, "/duties", Map.of());
+      output.byTheClockOf(duties.stream().map(AlertViews.DutyView::zone).toList());
       output.list(
           AlertViews.DutyView.class,
-          Service.loggedIn().list(AlertViews.DutyView.class, "/duties", Map.of()),
+          duties,
           List.of(
               new Output.Column<>("duty", AlertViews.DutyView::name),
               new Output.Column<>("now", one -> String.join(", ", one.now())),
@@ -52,11 +55,14 @@ final class DutyCommand implements Callable<Integer> {
     if (from != null) {
       query.put("from", from);
     }
-    output.list(
-        AlertViews.StretchView.class,
+    List<AlertViews.StretchView> stretches =
         List.of(
             Service.loggedIn()
-                .get(AlertViews.StretchView[].class, "/duties/" + Service.encode(name), query)),
+                .get(AlertViews.StretchView[].class, "/duties/" + Service.encode(name), query));
+    output.byTheClockOf(stretches.stream().map(AlertViews.StretchView::zone).toList());
+    output.list(
+        AlertViews.StretchView.class,
+        stretches,
         List.of(
             new Output.Column<>("from", AlertViews.StretchView::from),
             new Output.Column<>("to", AlertViews.StretchView::to),

@@ -49,7 +49,8 @@ class AlertCommandsTest extends PlayedService {
                 AT, "opened", "will-be-late", "Will be late", "", "a chance"),
             new AlertViews.AlertStepView(AT, "changed", "late", "Late", "", "not done"),
             new AlertViews.AlertStepView(
-                AT, "commented", "late", "Late", "ola", "the sender knows")));
+                AT, "commented", "late", "Late", "ola", "the sender knows")),
+        "UTC");
   }
 
   @Test

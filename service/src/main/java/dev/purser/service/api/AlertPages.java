@@ -1,6 +1,7 @@
 package dev.purser.service.api;
 
 import dev.purser.core.alert.AlertKind;
+import dev.purser.service.Settings;
 import dev.purser.service.alert.AlertRow;
 import dev.purser.service.alert.AlertStepRow;
 import dev.purser.service.alert.Alerts;
@@ -18,8 +19,10 @@ import org.springframework.stereotype.Component;
 class AlertPages {
   private final Alerts alerts;
   private final Clock clock;
+  private final Settings settings;
 
-  AlertPages(Alerts alerts, Clock clock) {
+  AlertPages(Alerts alerts, Clock clock, Settings settings) {
+    this.settings = settings;
     this.alerts = alerts;
     this.clock = clock;
   }
@@ -103,7 +106,8 @@ class AlertPages {
                 one ->
                     new AlertViews.AlertStepView(
                         one.at, one.what, one.kind, kindTitle(one.kind), one.who, one.text))
-            .toList());
+            .toList(),
+        settings.zone().getId());
   }
 
   private static String kindTitle(String kind) {

@@ -204,7 +204,8 @@ class TellingController {
             first.plusDays(days).atStartOfDay(duty.zone()).toInstant(),
             calendars)
         .stream()
-        .map(one -> new AlertViews.StretchView(one.from(), one.to(), one.who()))
+        .map(
+            one -> new AlertViews.StretchView(one.from(), one.to(), one.who(), duty.zone().getId()))
         .toList();
   }
 }

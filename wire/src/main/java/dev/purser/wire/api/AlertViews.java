@@ -23,6 +23,7 @@ public final class AlertViews {
    * @param parts how many alerts are part of it
    * @param firstAid what to do, for whoever is called; empty where nobody has said it
    * @param notices who is, was or will be told
+   * @param zone the clock of the times in its text
    */
   public record AlertView(
       long id,
@@ -49,7 +50,8 @@ public final class AlertViews {
       String firstAid,
       List<NoticeView> notices,
       List<DeliveryView> deliveries,
-      List<AlertStepView> record) {}
+      List<AlertStepView> record,
+      String zone) {}
 
   /**
    * What is said of a kind of alert.
@@ -193,8 +195,12 @@ public final class AlertViews {
   public record DutyView(
       String name, String title, String zone, List<String> now, Instant until, List<String> next) {}
 
-  /** Who has a duty from one time to another. */
-  public record StretchView(Instant from, Instant to, List<String> who) {}
+  /**
+   * Who has a duty from one time to another.
+   *
+   * @param zone the duty's clock
+   */
+  public record StretchView(Instant from, Instant to, List<String> who, String zone) {}
 
   /**
    * What a person asks to be done to an alert.
