@@ -72,6 +72,7 @@ public final class WhoMay {
           viewer("GET", "/api/v1/alert-addresses"),
           viewer("GET", "/api/v1/alert-sums"),
           operator("POST", "/api/v1/alert-trials"),
+          viewer("POST", "/api/v1/alert-rehearsals"),
           viewer("GET", "/api/v1/duties"),
           viewer("GET", "/api/v1/duties/{name}"),
           operator("POST", "/api/v1/alerts/{id}/actions"),

@@ -153,6 +153,28 @@ public class Publisher {
         revision);
   }
 
+  /**
+   * What files would make of the definitions.
+   *
+   * @param documents all that stand in the files, changed or not
+   */
+  public record Sketch(
+      Definitions before, Definitions after, List<Document> documents, List<Problem> problems) {
+    /** Whether they could be published. */
+    public boolean isSound() {
+      return problems.stream().noneMatch(Problem::isError);
+    }
+  }
+
+  /** Reads and checks files against what is defined, and changes nothing. */
+  public Sketch sketch(List<SourceFile> files) {
+    Definitions before = engine.definitions();
+    DefinitionReader.Reading reading =
+        FetchedCalendar.keepingCopies(DefinitionReader.read(files), before);
+    DefinitionCheck.Result result = DefinitionCheck.check(before, reading, plan.today());
+    return new Sketch(before, result.definitions(), reading.documents(), result.problems());
+  }
+
   private List<Touched> touched(Definitions before, Definitions after) {
     Predicate<String> wouldPause =
         path ->

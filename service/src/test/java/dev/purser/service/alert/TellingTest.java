@@ -341,4 +341,86 @@ class TellingTest extends OnDatabase {
     pass(Duration.ofMinutes(30));
     assertThat(sent()).hasSize(3);
   }
+
+  /** An alert about a run, as the engine writes it. */
+  private AlertRow failed(int run, Instant at, String to) {
+    return transactions.execute(
+        any -> {
+          AlertRow alert = new AlertRow();
+          alert.kind = "failed";
+          alert.about = "run";
+          alert.run = days * 100_000L + run;
+          alert.reference = own + "/a/job-" + run + "@2031-05-06#1";
+          alert.stream = own + "/a";
+          alert.title = "Job " + run;
+          alert.text = "exit code 1";
+          alert.urgency = "warning";
+          alert.rule = "built in";
+          alert.ownKey = "run " + alert.run;
+          alert.cause = "";
+          alert.opened = at;
+          alert.acknowledgedBy = "";
+          alert.closedBecause = "";
+          rows.persist(alert);
+          AlertStepRow step = AlertStepRow.of(alert, "opened", "", alert.text, at);
+          rows.persist(TellingRow.of(alert));
+          rows.persist(step);
+          rows.persist(NoticeRow.of(step, own + "-" + to, "rule", "warning"));
+          return alert;
+        });
+  }
+
+  @Test
+  void aStormIsOneAlertAndNothingIsHidden() {
+    publish(DESK + "host: buoy");
+    List<AlertRow> all = new ArrayList<>();
+    for (int i = 0; i < 40; i++) {
+      all.add(failed(i, now.plusMillis(10L * i), "desk"));
+    }
+    pass(Duration.ofSeconds(2));
+    assertThat(sent()).hasSize(1);
+    AlertRow head = all.get(0);
+    assertThat(telling(head).parts).isEqualTo(39);
+    assertThat(alerts.partsOf(head.id, 100)).hasSize(39);
+    for (int i = 40; i < 60; i++) {
+      all.add(failed(i, now.plusMillis(i), "desk"));
+    }
+    pass(Duration.ofSeconds(5));
+    assertThat(telling(head).parts).as("the storm goes on").isEqualTo(59);
+    assertThat(sent()).as("not twice as many").hasSize(1);
+    pass(Duration.ofMinutes(5));
+    failed(60, now, "desk");
+    pass(Duration.ofSeconds(2));
+    assertThat(sent()).as("a single one, later, is told").hasSize(2);
+    Alerts.Filter heads =
+        new Alerts.Filter(
+            false, true, 0, List.of(), List.of(), List.of(own + "/a"), "", null, null, null);
+    assertThat(alerts.list(heads, Long.MAX_VALUE, 100)).hasSize(2);
+    alerts.close(head.id, "ola", "mended", now);
+    assertThat(alerts.list(heads, Long.MAX_VALUE, 100))
+        .as("what is left stands by itself")
+        .hasSize(60);
+  }
+
+  @Test
+  void tenAreNoStorm() {
+    publish(DESK + "host: buoy");
+    for (int i = 0; i < 10; i++) {
+      failed(i, now.plusMillis(10L * i), "desk");
+    }
+    pass(Duration.ofSeconds(2));
+    assertThat(sent()).hasSize(10);
+  }
+
+  /** Two looks at one time, or a look after a crash, tell nobody twice. */
+  @Test
+  void aLookThatIsRepeatedTellsNothingTwice() {
+    publish(DESK + "host: buoy");
+    failed(1, now, "desk");
+    now = now.plusSeconds(2);
+    for (int i = 0; i < 3; i++) {
+      telling.look(now);
+    }
+    assertThat(sent()).hasSize(1);
+  }
 }

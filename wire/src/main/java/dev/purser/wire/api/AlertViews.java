@@ -1,5 +1,8 @@
 package dev.purser.wire.api;
 
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.Size;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -181,6 +184,58 @@ public final class AlertViews {
    * @param sums those of which there were most first
    */
   public record SumsView(LocalDate from, LocalDate to, List<DayCount> days, List<RuleSum> sums) {}
+
+  /**
+   * Files whose rules are rehearsed over so many days, today included; 30 where nothing is said.
+   */
+  public record RehearsalRequest(
+      @Size(max = Limits.FILES) @Valid List<Views.FileText> files,
+      @Min(1) @Max(400) Integer days) {}
+
+  /** An alert that would have come. */
+  public record ExampleView(String reference, Instant at, String text) {}
+
+  /**
+   * What a rule would have made.
+   *
+   * @param origin where it stands
+   * @param count how many alerts; of a rule that switches a kind off, none
+   * @param before how many by the rules that hold now
+   * @param atNight how many of them from 22:00 to 06:00 on the site's clock
+   * @param mostOnDay how many on the date with the most
+   * @param tell who would have been told
+   * @param examples the last of them
+   */
+  public record RehearsedRule(
+      String kind,
+      String kindTitle,
+      String origin,
+      String condition,
+      boolean none,
+      String urgency,
+      int count,
+      int before,
+      int atNight,
+      int mostOnDay,
+      List<String> tell,
+      List<ExampleView> examples) {}
+
+  /**
+   * How often the rules of files would have made alerts.
+   *
+   * @param runs how many past runs that rests on
+   * @param notes what the records cannot say
+   * @param zone the clock of nights and days
+   */
+  public record RehearsalView(
+      boolean sound,
+      Instant from,
+      Instant to,
+      int runs,
+      List<RehearsedRule> rules,
+      List<String> notes,
+      List<Views.ProblemView> problems,
+      String zone) {}
 
   /** Who is to be tried. */
   public record TryRequest(@Size(max = Limits.NAME) String to) {}
