@@ -16,6 +16,7 @@ import { api, body } from '../../api/client';
 import { useNow } from '../../api/live';
 import { Notice, Waiting } from '../../parts/Notice';
 import { useDoing } from '../../parts/doing';
+import { MutedNow } from '../telling/Maintenance';
 import { AlertCard } from './AlertCard';
 import { Sums } from './Sums';
 import { nothingAsked, queryOf, spans, type Asked } from './asked';
@@ -143,6 +144,7 @@ export function AlertsPage({ mayAct }: { mayAct: boolean }) {
           label="Closed ones too"
         />
       </Stack>
+      <MutedNow />
       {problem && (
         <Said severity="error" onClose={forget}>
           {problem}

@@ -42,6 +42,7 @@ describe('the page of alerts', () => {
     const calls = answering({
       'GET /api/v1/alerts': () => state.alerts,
       'GET /api/v1/streams': () => [],
+      'GET /api/v1/maintenance': () => [],
       'POST /api/v1/alerts/7/actions': () => {
         state.alerts = state.alerts.map((one) => ({
           ...one,
@@ -176,6 +177,7 @@ describe('the page of alerts', () => {
   test('shows those that are part of one when they are asked for', async () => {
     const calls = answering({
       'GET /api/v1/streams': () => [],
+      'GET /api/v1/maintenance': () => [],
       'GET /api/v1/alerts': ({ query }) =>
         query.get('partOf') === '7'
           ? [alert(8, { partOf: 7, title: 'Load the decks' })]

@@ -1,6 +1,7 @@
 import { Stack, Typography } from '@mui/material';
 import { Addresses } from './Addresses';
 import { Duties } from './Duties';
+import { Maintenance } from './Maintenance';
 
 /** Who is told of alerts: who is on duty when, and whether people and systems are reached. */
 export function TellingPage({ mayAct }: { mayAct: boolean }) {
@@ -8,6 +9,7 @@ export function TellingPage({ mayAct }: { mayAct: boolean }) {
     <Stack sx={{ gap: 3 }}>
       <Typography variant="h1">Who is told</Typography>
       <Duties />
+      <Maintenance mayAct={mayAct} />
       <Addresses mayAct={mayAct} />
     </Stack>
   );

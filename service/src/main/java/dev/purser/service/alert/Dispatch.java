@@ -6,6 +6,7 @@ import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Recipient;
 import dev.purser.core.definition.Way;
 import dev.purser.core.problem.Shorten;
+import dev.purser.service.maintenance.MaintenanceRow;
 import dev.purser.service.people.PersonRow;
 import java.time.Duration;
 import java.time.Instant;
@@ -23,12 +24,14 @@ import tools.jackson.databind.json.JsonMapper;
 
 /** Decides of notices who gets what: now, later with others, or with what it comes of. */
 final class Dispatch {
+  private static final String MUTED = "muted ";
   private static final JsonMapper JSON = JsonMapper.builder().build();
 
   private final StatelessSession session;
   private final Definitions definitions;
   private final Function<String, Optional<PersonRow>> people;
   private final Instant now;
+  private final Muting muting;
   private final Map<Long, AlertRow> alerts = new HashMap<>();
   private final Map<Long, TellingRow> tellings = new HashMap<>();
   private final Map<Long, AlertStepRow> steps = new HashMap<>();
@@ -47,6 +50,7 @@ final class Dispatch {
     this.definitions = definitions;
     this.people = people;
     this.now = now;
+    this.muting = Muting.at(now, definitions, session);
   }
 
   /**
@@ -114,8 +118,11 @@ final class Dispatch {
         who.recipient().flatMap(recipient -> recipient.quietUntil(now, urgency));
     Optional<Instant> room =
         who.recipient().flatMap(recipient -> room(recipient, urgency == Urgency.URGENT));
+    Optional<MaintenanceRow> mute = muting.of(alert(notice.alert));
     if (!who.note().isEmpty()) {
       settle(notice, NoticeRow.DROPPED, who.note());
+    } else if (mute.isPresent()) {
+      keep(notice, mute.get().ends, muted(mute.get()));
     } else if (!done.add(notice.step + " " + notice.name)) {
       settle(notice, NoticeRow.DROPPED, "told already, in another way");
     } else if (isFolded(notice, telling, urgency)) {
@@ -133,6 +140,19 @@ final class Dispatch {
         session.update(telling);
       }
     }
+  }
+
+  /** What is muted waits until that is over; the mark says for which. */
+  private static String muted(MaintenanceRow mute) {
+    return MUTED
+        + "("
+        + mute.id
+        + ") with "
+        + mute.about()
+        + " by "
+        + mute.who
+        + ": "
+        + Shorten.text(mute.reason, 200);
   }
 
   private void settle(NoticeRow notice, String state, String note) {
@@ -236,7 +256,28 @@ final class Dispatch {
     byName.forEach(this::tellTogether);
   }
 
-  private void tellTogether(String name, List<NoticeRow> notices) {
+  /** Of what was muted only that is told that is still open. */
+  private List<NoticeRow> stillToTell(List<NoticeRow> notices) {
+    List<NoticeRow> left = new ArrayList<>();
+    for (NoticeRow one : notices) {
+      AlertRow alert = alert(one.alert);
+      Optional<MaintenanceRow> mute = alert == null ? Optional.empty() : muting.of(alert);
+      if (alert == null || (one.note.startsWith(MUTED) && alert.closed != null)) {
+        settle(one, NoticeRow.DROPPED, "it was over before it could be told; " + one.note);
+      } else if (mute.isPresent()) {
+        keep(one, mute.get().ends, muted(mute.get()));
+      } else {
+        left.add(one);
+      }
+    }
+    return left;
+  }
+
+  private void tellTogether(String name, List<NoticeRow> waiting) {
+    List<NoticeRow> notices = stillToTell(waiting);
+    if (notices.isEmpty()) {
+      return;
+    }
     Addressees.Reached who =
         Addressees.of(name, Optional.empty(), definitions, people, now).stream()
             .filter(one -> one.name().equals(name))

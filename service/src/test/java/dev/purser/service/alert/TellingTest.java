@@ -9,6 +9,7 @@ import dev.purser.core.reading.SourceFile;
 import dev.purser.service.OnDatabase;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
+import dev.purser.service.maintenance.MaintenanceRow;
 import dev.purser.service.people.People;
 import dev.purser.service.people.Role;
 import dev.purser.service.publish.Publisher;
@@ -400,6 +401,43 @@ class TellingTest extends OnDatabase {
     assertThat(alerts.list(heads, Long.MAX_VALUE, 100))
         .as("what is left stands by itself")
         .hasSize(60);
+  }
+
+  private MaintenanceRow muted(String scope, String name, Duration length) {
+    return transactions.execute(
+        any -> {
+          MaintenanceRow row = new MaintenanceRow();
+          row.what = MaintenanceRow.MUTE;
+          row.scope = scope;
+          row.name = name;
+          row.begins = now.minusSeconds(1);
+          row.ends = now.plus(length);
+          row.reason = "new pump";
+          row.who = "ola";
+          row.made = now;
+          row.state = "on";
+          row.note = "";
+          rows.persist(row);
+          return row;
+        });
+  }
+
+  @Test
+  void whatIsMutedWaitsAndWhatIsOpenThenComesTogether() {
+    publish(DESK + "host: buoy");
+    muted("stream", own + "/a", Duration.ofHours(1));
+    AlertRow one = failed(1, now, "desk");
+    AlertRow two = failed(2, now, "desk");
+    failed(3, now, "desk");
+    AlertRow other = open(AlertKind.FILE, "file", "", now, "chief");
+    pass(Duration.ofSeconds(2));
+    assertThat(sent()).containsExactly("alert chief@" + own + ".example");
+    assertThat(notices(one).get(0)).startsWith("desk waits muted (").endsWith("by ola: new pump");
+    assertThat(notices(other)).containsExactly("chief told");
+    alerts.close(two.id, "ola", "mended", now);
+    pass(Duration.ofHours(1));
+    assertThat(sent()).hasSize(2).last().isEqualTo("digest desk@" + own + ".example");
+    assertThat(notices(two).get(0)).startsWith("desk dropped it was over before");
   }
 
   @Test

@@ -186,6 +186,41 @@ public final class AlertViews {
   public record SumsView(LocalDate from, LocalDate to, List<DayCount> days, List<RuleSum> sums) {}
 
   /**
+   * A time at which nobody is told of a scope, or a host is given no work.
+   *
+   * @param what {@code mute} or {@code drain}
+   * @param scope {@code site}, {@code department}, {@code stream} or {@code host}
+   * @param state {@code planned}, {@code on} or {@code over}
+   * @param zone the site's clock
+   */
+  public record MaintenanceView(
+      long id,
+      String what,
+      String scope,
+      String name,
+      Instant from,
+      Instant until,
+      String reason,
+      String who,
+      String state,
+      String note,
+      String zone) {}
+
+  /**
+   * What is to be planned.
+   *
+   * @param scope as of a view, or {@code group}: each host of the group as it is now
+   * @param from null for now
+   */
+  public record MaintenanceRequest(
+      @Size(max = Limits.NAME) String what,
+      @Size(max = Limits.NAME) String scope,
+      @Size(max = Limits.NAME) String name,
+      Instant from,
+      Instant until,
+      @Size(max = Limits.REASON) String reason) {}
+
+  /**
    * Files whose rules are rehearsed over so many days, today included; 30 where nothing is said.
    */
   public record RehearsalRequest(
