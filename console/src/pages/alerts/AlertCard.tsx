@@ -90,7 +90,7 @@ export function AlertCard({ alert, now, mayAct, below = false, onAct }: AlertCar
               </Typography>
             ))}
           {alert.record
-            .filter((step) => ['commented', 'put off', 'escalated'].includes(step.what))
+            .filter((step) => ['commented', 'put off', 'escalated', 'acted'].includes(step.what))
             .map((step, index) => (
               <Typography key={`said ${index}`} variant="body2">
                 {step.who ? `${step.who}, ` : ''}

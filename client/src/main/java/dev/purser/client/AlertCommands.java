@@ -166,6 +166,9 @@ final class AlertCommands implements Callable<Integer> {
     if (!rule.remindEvery().isEmpty()) {
       all.add("reminds every " + rule.remindEvery());
     }
+    if (!rule.does().isEmpty()) {
+      all.add(rule.does());
+    }
     return String.join("; ", all);
   }
 

@@ -105,9 +105,20 @@ class AlertCommandsTest extends PlayedService {
                 List.of("desk"),
                 "",
                 List.of("after 15m: chief"),
-                "10m"),
+                "10m",
+                "reruns it, 2 times at the most"),
             new AlertViews.AlertRuleView(
-                "started", "Started", "built in", "", true, "note", List.of(), "", List.of(), "")));
+                "started",
+                "Started",
+                "built in",
+                "",
+                true,
+                "note",
+                List.of(),
+                "",
+                List.of(),
+                "",
+                "")));
     assertThat(run(new AlertCommands(), "rules", "a/b"))
         .containsPattern("value +urgent +value rows < 3 +desk +job a/b")
         .containsPattern("started +none +.*built in");

@@ -19,6 +19,7 @@ import java.util.Optional;
  * @param escalation who is told besides, the longer nobody takes it on; in order of time
  * @param remindEvery how often those who were told are reminded until somebody takes it on; zero
  *     for never
+ * @param act what is done besides; empty for nothing
  */
 public record AlertRule(
     AlertKind kind,
@@ -29,7 +30,8 @@ public record AlertRule(
     int below,
     Optional<ValueTest> when,
     List<Escalation> escalation,
-    Duration remindEvery) {
+    Duration remindEvery,
+    Optional<AlertAct> act) {
   /** The part of the usual duration below which a run is too quick where nothing is said. */
   public static final int USUALLY_BELOW = 20;
 
@@ -70,7 +72,8 @@ public record AlertRule(
         0,
         Optional.empty(),
         List.of(),
-        Duration.ZERO);
+        Duration.ZERO,
+        Optional.empty());
   }
 
   /** How urgent its alerts are: as it says, else as the kind is. */

@@ -88,6 +88,7 @@ public final class DefinitionCheck {
     new CapacityCheck(all, problems).of(documents);
     new AlertCheck(all, problems).of(documents);
     new TellingCheck(all, today, problems).of(documents);
+    new AlertStartCheck(all, problems).of(sound.of(documents, problems));
     new DoubtCheck(all, problems).of(documents);
     new PrerequisiteCheck(all, problems).of(documents);
     new CommitmentCheck(all, today, problems).of(sound.of(documents, problems));

@@ -73,7 +73,7 @@ final class AlertRuleReader {
     }
     boolean none = fields.flag("none");
     for (String key :
-        List.of("urgency", "tell", "say", "below", "when", "escalation", "remind-every")) {
+        List.of("urgency", "tell", "say", "below", "when", "escalation", "remind-every", "do")) {
       if (none && fields.has(key)) {
         page.error(fields.at(key), "with none: yes there is nothing to say of \"" + key + "\"");
       }
@@ -88,7 +88,8 @@ final class AlertRuleReader {
             below(fields, kind.get(), none),
             when(fields, kind.get(), none),
             escalation(fields, user, within),
-            remindEvery(fields)));
+            remindEvery(fields),
+            new AlertActReader(page, mentions).read(fields, kind.get(), user, within)));
   }
 
   private List<Escalation> escalation(Fields fields, String user, String within) {

@@ -7,6 +7,17 @@ final class TellingKeys {
           .must("after", Keys.Form.DURATION, "How long after it was opened.")
           .must("tell", Keys.Form.NAMES, "Recipients and duties that are told besides.");
 
+  static final Keys ACT =
+      new Keys()
+          .may("rerun", Keys.Form.NUMBER, "How often the run is done again at the most.")
+          .may("cancel", Keys.Form.FLAG, "yes: the run is cancelled.")
+          .may("hold-what-follows", Keys.Form.FLAG, "yes: what waits for the run is held.")
+          .may("mark", Keys.Form.TEXT, "The run is marked: succeeded or failed.")
+          .may("start", Keys.Form.PATH, "The stream that is started, of the run's date or today's.")
+          .may("with", Keys.Form.TEXTS, "Parameters of the start, with ${run}, ${text} ...")
+          .may("after", Keys.Form.DURATION, "How long after the alert was opened; at once.")
+          .may("at-most", Keys.Form.NUMBER, "How often for one run; 1.");
+
   static final Keys ALERT_RULE =
       new Keys()
           .must("kind", Keys.Form.TEXT, "The kind of alert: failed, late, too-quick, value, ...")
@@ -24,7 +35,8 @@ final class TellingKeys {
           .may(
               "remind-every",
               Keys.Form.DURATION,
-              "How often those who were told are reminded until somebody takes it on.");
+              "How often those who were told are reminded until somebody takes it on.")
+          .may("do", Keys.Form.ENTRY, "What is done besides: one thing.", ACT);
 
   static final Keys ALERTS =
       new Keys()

@@ -1,5 +1,6 @@
 package dev.purser.service.alert;
 
+import dev.purser.core.alert.AlertAct;
 import dev.purser.core.alert.AlertKind;
 import dev.purser.core.alert.AlertRule;
 import dev.purser.core.alert.AlertSubject;
@@ -18,6 +19,7 @@ import dev.purser.core.run.RunStatus;
 import jakarta.persistence.EntityManagerFactory;
 import java.time.Instant;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -25,6 +27,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.function.ToLongFunction;
+import java.util.function.UnaryOperator;
 import org.hibernate.LockMode;
 import org.hibernate.SessionFactory;
 import org.hibernate.StatelessSession;
@@ -167,19 +170,21 @@ public class AlertWriter {
       session.insert(step);
       Set<String> usual = stream.map(AlertWriter::recipients).orElse(Set.of());
       tell(step, asked.rule(), usual, alert.urgency, happened.definitions(), session);
+      act(alert, asked.rule(), text -> filled(text, asked, spec), at, session);
       if (alert.closed != null) {
         session.insert(AlertStepRow.of(alert, "closed", "", alert.closedBecause, at));
       }
     }
 
     private String inWords(RunJudge.Asked asked, RunSpec spec) {
-      if (asked.rule().say().isEmpty()) {
-        return asked.text();
-      }
+      return asked.rule().say().isEmpty() ? asked.text() : filled(asked.rule().say(), asked, spec);
+    }
+
+    private String filled(String template, RunJudge.Asked asked, RunSpec spec) {
       RunStatus status = happened.statuses().get(spec.id());
       RunReference reference = spec.run().reference();
       return AlertText.fill(
-          asked.rule().say(),
+          template,
           name ->
               switch (name) {
                 case "title" -> spec.run().job().title();
@@ -195,6 +200,34 @@ public class AlertWriter {
               },
           name -> Optional.ofNullable(status.values().get(name)));
     }
+  }
+
+  /** What the rule does, with its parameters filled in. */
+  private static void act(
+      AlertRow alert,
+      AlertRule rule,
+      UnaryOperator<String> filled,
+      Instant at,
+      StatelessSession session) {
+    if (rule.act().isEmpty()) {
+      return;
+    }
+    AlertAct act = rule.act().get();
+    Map<String, String> with = new LinkedHashMap<>();
+    act.with().forEach((name, text) -> with.put(name, filled.apply(text)));
+    AlertActRow row = new AlertActRow();
+    row.alert = alert.id;
+    row.run = alert.run;
+    row.rule = alert.rule;
+    row.what = act.what().word();
+    row.argument =
+        RuleActs.toText(new AlertAct(act.what(), act.argument(), with, act.after(), act.most()));
+    row.most = act.most();
+    row.due = at.plus(act.after());
+    row.state = "due";
+    row.note = "";
+    row.started = "";
+    session.insert(row);
   }
 
   private static void begin(AlertRow alert, AlertRule rule, Instant at) {
@@ -237,6 +270,12 @@ public class AlertWriter {
       AlertStepRow step = AlertStepRow.of(alert, "opened", "", alert.text, at);
       session.insert(step);
       tell(step, effective.rule(), trouble.recipients(), alert.urgency, definitions, session);
+      act(
+          alert,
+          effective.rule(),
+          text -> AlertText.fill(text, name -> fact(name, trouble), any -> Optional.empty()),
+          at,
+          session);
       transaction.commit();
       return true;
     }

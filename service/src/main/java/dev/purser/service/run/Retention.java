@@ -202,7 +202,7 @@ public class Retention {
                   sql("select id from alert where closed < :before limit " + STEP)
                       .setParameter("before", before));
           if (!old.isEmpty()) {
-            for (String part : List.of("delivery", "notice", "alert_telling")) {
+            for (String part : List.of("delivery", "notice", "alert_telling", "alert_act")) {
               sql("delete from " + part + " where alert in :ids")
                   .setParameter("ids", old)
                   .executeUpdate();

@@ -1,17 +1,21 @@
 package dev.purser.service.alert;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.awaitility.Awaitility.await;
 
 import dev.purser.core.event.BoardEvent;
 import dev.purser.core.reading.SourceFile;
 import dev.purser.core.run.Action;
 import dev.purser.core.run.Ending;
+import dev.purser.core.run.RunState;
 import dev.purser.service.OnDatabase;
 import dev.purser.service.action.Actions;
 import dev.purser.service.action.Start;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.publish.Publisher;
+import jakarta.persistence.EntityManager;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
@@ -20,6 +24,7 @@ import java.util.Optional;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /**
  * Alerts by rules, on a real database: whom they tell, in which words, and what becomes of them.
@@ -33,6 +38,10 @@ class RulesOnRecordTest extends OnDatabase {
   @Autowired private Actions actions;
   @Autowired private Alerts alerts;
   @Autowired private Telling telling;
+  @Autowired private RuleActs acts;
+  @Autowired private TransactionTemplate transactions;
+  @Autowired private EntityManager rows;
+  @Autowired private AuditTrail audit;
 
   private long started(String rules) {
     engine.tell(now -> new BoardEvent.HostSeen(now, "buoy", Set.of())).join();
@@ -48,6 +57,11 @@ class RulesOnRecordTest extends OnDatabase {
         ---
         alerts-of: department Rules
         alerts: [ { kind: failed, urgency: urgent, say: "call ${host}: ${text}" } ]
+        ---
+        stream: ruled/mend
+        alerts: [ { kind: failed, none: yes } ]
+        parameters: { what: nothing }
+        jobs: { mend: { host: buoy, run: x } }
         ---
         stream: ruled/a
         department: Rules
@@ -158,5 +172,110 @@ class RulesOnRecordTest extends OnDatabase {
     long quiet = started("{ kind: failed, none: yes }");
     attempt(quiet, 1, 3, Map.of());
     assertThat(of(quiet)).isEmpty();
+  }
+
+  private List<String> acted(long run) {
+    return of(run).stream()
+        .flatMap(alert -> alerts.steps(List.of(alert.id)).get(alert.id).stream())
+        .filter(step -> step.what.equals("acted"))
+        .map(step -> step.text)
+        .toList();
+  }
+
+  @Test
+  void aRuleRerunsSoOftenAndNoMore() {
+    long run = started("{ kind: failed, tell: [rules-chief], do: { rerun: 1 } }");
+    attempt(run, 1, 3, Map.of());
+    acts.look();
+    acts.look();
+    assertThat(acted(run)).containsExactly("it runs again");
+    assertThat(of(run)).as("it goes on").allMatch(alert -> alert.closed != null);
+    attempt(run, 2, 3, Map.of());
+    acts.look();
+    assertThat(acted(run))
+        .hasSize(2)
+        .anyMatch(text -> text.startsWith("not done: it was done 1 times for this run"));
+    assertThat(state(run)).isEqualTo(RunState.FAILED);
+  }
+
+  @Test
+  void aRuleMarksAndSaysSoInTheAuditTrail() {
+    long run = started("{ kind: failed, do: { mark: succeeded, after: 1s } }");
+    attempt(run, 1, 3, Map.of());
+    acts.look();
+    assertThat(state(run)).isEqualTo(RunState.FAILED);
+    await().atMost(Duration.ofSeconds(10)).until(() -> state(run) == RunState.SUCCEEDED);
+    assertThat(
+            audit.list(new AuditTrail.Filter("ruled/a", "rule", "", null, null), Long.MAX_VALUE, 9))
+        .anySatisfy(entry -> assertThat(entry.reason).contains("rule of stream ruled/a, alert "));
+  }
+
+  @Test
+  void whatWasClosedBeforeIsLeftAlone() {
+    long run = started("{ kind: failed, do: { rerun: 3, after: 1s } }");
+    attempt(run, 1, 3, Map.of());
+    alerts.close(of(run).get(0).id, "ola", "mended by hand", Instant.now());
+    await().atMost(Duration.ofSeconds(10)).until(() -> !acted(run).isEmpty());
+    assertThat(acted(run)).containsExactly("not done: the alert was closed before");
+  }
+
+  /**
+   * The started stream's own failure starts it again, by a rule of its own; three rounds, no more.
+   */
+  @Test
+  void aStreamIsStartedOnceWithWhatTheAlertKnows() {
+    long run =
+        started(
+            "{ kind: failed, do: { start: ruled/mend, with: { what: \"${run} ${exit-code}\" } } }");
+    attempt(run, 1, 3, Map.of());
+    acts.look();
+    acts.look();
+    assertThat(acted(run))
+        .hasSize(1)
+        .first()
+        .asString()
+        .startsWith("started ruled/mend@2027-05-04#");
+    long mend =
+        engine.look(
+            board ->
+                board.runs().stream()
+                    .filter(spec -> spec.run().reference().stream().equals("ruled/mend"))
+                    .mapToLong(spec -> spec.id())
+                    .max()
+                    .orElseThrow());
+    Map<String, String> given =
+        engine.look(board -> board.run(mend).orElseThrow().run().parameters().values());
+    assertThat(given).containsEntry("what", "ruled/a/load@2027-05-04#" + number(run) + " 3");
+  }
+
+  /** As if an alert had started this run, and one of what that started, and so on. */
+  @Test
+  void whatWasStartedFromAlertsThreeTimesOverStartsNothingMore() {
+    long run = started("{ kind: failed, do: { start: ruled/mend } }");
+    transactions.executeWithoutResult(
+        any -> {
+          AlertActRow before = new AlertActRow();
+          before.rule = "stream ruled/z";
+          before.what = "start";
+          before.argument = "{}";
+          before.due = Instant.now();
+          before.done = Instant.now();
+          before.state = "done";
+          before.note = "";
+          before.round = 3;
+          before.started = "ruled/a@2027-05-04#" + number(run);
+          rows.persist(before);
+        });
+    attempt(run, 1, 3, Map.of());
+    acts.look();
+    assertThat(acted(run)).hasSize(1).first().asString().contains("it goes in a circle");
+  }
+
+  private RunState state(long run) {
+    return engine.look(board -> board.state(run).orElseThrow());
+  }
+
+  private int number(long run) {
+    return engine.look(board -> board.run(run).orElseThrow().run().reference().number());
   }
 }

@@ -66,6 +66,7 @@ public final class AlertViews {
    * @param say what it says instead of the usual words
    * @param escalation who is told besides, in words, such as {@code after 15m: chief}
    * @param remindEvery how often people are reminded; empty for never
+   * @param does what is done besides, in words; empty for nothing
    */
   public record AlertRuleView(
       String kind,
@@ -77,7 +78,8 @@ public final class AlertViews {
       List<String> tell,
       String say,
       List<String> escalation,
-      String remindEvery) {}
+      String remindEvery,
+      String does) {}
 
   /**
    * A step in the life of an alert.

@@ -1,5 +1,6 @@
 package dev.purser.service.api.view;
 
+import dev.purser.core.alert.AlertAct;
 import dev.purser.core.alert.AlertKind;
 import dev.purser.core.alert.AlertRule;
 import dev.purser.core.definition.AlertRules;
@@ -67,6 +68,7 @@ public final class AlertRuleViews {
                         + ": "
                         + String.join(", ", step.tell()))
             .toList(),
-        rule.remindEvery().isZero() ? "" : Durations.print(rule.remindEvery()));
+        rule.remindEvery().isZero() ? "" : Durations.print(rule.remindEvery()),
+        rule.act().map(AlertAct::inWords).orElse(""));
   }
 }

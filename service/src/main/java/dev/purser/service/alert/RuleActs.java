@@ -1,0 +1,285 @@
+package dev.purser.service.alert;
+
+import dev.purser.core.alert.AlertAct;
+import dev.purser.core.alert.AlertKind;
+import dev.purser.core.board.BoardView;
+import dev.purser.core.plan.RunReference;
+import dev.purser.core.problem.NotUnderstood;
+import dev.purser.core.problem.Shorten;
+import dev.purser.core.run.Action;
+import dev.purser.core.run.RunSpec;
+import dev.purser.service.action.Actions;
+import dev.purser.service.action.OnRuns;
+import dev.purser.service.action.Refused;
+import dev.purser.service.action.Start;
+import dev.purser.service.active.Active;
+import dev.purser.service.audit.AuditTrail;
+import dev.purser.service.board.Engine;
+import dev.purser.service.live.Live;
+import dev.purser.service.plan.PlanKeeper;
+import jakarta.persistence.EntityManager;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.CompletionException;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.scheduling.annotation.Scheduled;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
+import tools.jackson.databind.json.JsonMapper;
+
+/**
+ * Does what rules of alerts ask for, each with its entry in the audit trail. A crash between doing
+ * and noting does nothing twice: a start has the act's number as its key, and an action that has
+ * been done makes no sense a second time.
+ */
+@Component
+public class RuleActs {
+  private static final Logger LOG = LoggerFactory.getLogger(RuleActs.class);
+  private static final JsonMapper JSON = JsonMapper.builder().build();
+  private static final int MOST = 50;
+
+  private final EntityManager rows;
+  private final TransactionTemplate transactions;
+  private final Engine engine;
+  private final PlanKeeper plan;
+  private final Actions actions;
+  private final Active service;
+  private final Live live;
+  private final Clock clock;
+
+  RuleActs(
+      EntityManager rows,
+      TransactionTemplate transactions,
+      Engine engine,
+      PlanKeeper plan,
+      Actions actions,
+      Active service,
+      Live live,
+      Clock clock) {
+    this.rows = rows;
+    this.transactions = transactions;
+    this.engine = engine;
+    this.plan = plan;
+    this.actions = actions;
+    this.service = service;
+    this.live = live;
+    this.clock = clock;
+  }
+
+  /** What was done: its words, and what was started. */
+  private record Did(String text, String started, int round) {}
+
+  /** An act that is not done, with its reason. */
+  private static final class Not extends RuntimeException {
+    private static final long serialVersionUID = 1L;
+
+    Not(String why) {
+      super(why);
+    }
+  }
+
+  static String toText(AlertAct act) {
+    return JSON.writeValueAsString(act);
+  }
+
+  /** Does what is due. */
+  @Scheduled(fixedDelay = 1_000, initialDelay = 3_000)
+  public void look() {
+    if (!service.isActive()) {
+      return;
+    }
+    List<AlertActRow> due =
+        transactions.execute(
+            any ->
+                rows.createQuery(
+                        "from AlertActRow a where a.state = 'due' and a.due <= :now order by a.id",
+                        AlertActRow.class)
+                    .setParameter("now", clock.instant())
+                    .setMaxResults(MOST)
+                    .getResultList());
+    for (AlertActRow row : due) {
+      if (service.isSure()) {
+        carryOut(row);
+      }
+    }
+    if (!due.isEmpty()) {
+      live.alertsChanged();
+    }
+  }
+
+  private void carryOut(AlertActRow row) {
+    AlertAct act = JSON.readValue(row.argument, AlertAct.class);
+    AlertRow alert = transactions.execute(any -> rows.find(AlertRow.class, row.alert));
+    try {
+      if (alert == null) {
+        throw new Not("the alert is not on record any more");
+      }
+      allow(row, act, alert);
+      note(row, alert, "done", done(row, act, alert));
+    } catch (Not | Refused | NotUnderstood e) {
+      note(row, alert, "refused", new Did("not done: " + e.getMessage(), "", 0));
+    } catch (CompletionException e) {
+      if (e.getCause() instanceof Refused || e.getCause() instanceof NotUnderstood) {
+        note(row, alert, "refused", new Did("not done: " + e.getCause().getMessage(), "", 0));
+      } else {
+        LOG.warn("cannot do what a rule asks for, and try again: {}", e.toString());
+      }
+    } catch (RuntimeException e) {
+      LOG.warn("cannot do what a rule asks for, and try again: {}", e.toString());
+    }
+  }
+
+  private void allow(AlertActRow row, AlertAct act, AlertRow alert) {
+    boolean toldOnly = AlertKind.of(alert.kind).filter(AlertKind::isToldOnly).isPresent();
+    if (alert.closed != null && !toldOnly) {
+      throw new Not("the alert was closed before");
+    }
+    long before =
+        done("a.run = :run and a.rule = :rule and a.what = :what", row, Duration.ofDays(400));
+    if (row.run != 0 && before >= act.most()) {
+      throw new Not("it was done " + before + " times for this run: no more is allowed");
+    }
+    long hour = done("a.rule = :rule and a.what = :what and :run = :run", row, Duration.ofHours(1));
+    if (hour >= AlertAct.MOST_AN_HOUR) {
+      throw new Not(
+          "this rule has done it " + hour + " times within an hour: a person should look");
+    }
+  }
+
+  private long done(String which, AlertActRow row, Duration within) {
+    return transactions.execute(
+        any ->
+            rows.createQuery(
+                    "select count(a) from AlertActRow a where a.state = 'done' and a.done > :since"
+                        + " and "
+                        + which,
+                    Long.class)
+                .setParameter("since", clock.instant().minus(within))
+                .setParameter("run", row.run)
+                .setParameter("rule", row.rule)
+                .setParameter("what", row.what)
+                .getSingleResult());
+  }
+
+  private Did done(AlertActRow row, AlertAct act, AlertRow alert) {
+    AuditTrail.Actor actor = new AuditTrail.Actor("rule", row.rule);
+    String reason = Shorten.text("rule of " + row.rule + ", alert " + row.alert, 300);
+    return switch (act.what()) {
+      case RERUN -> onRun(row.run, Action.RERUN, actor, reason, "it runs again");
+      case CANCEL -> onRun(row.run, Action.CANCEL, actor, reason, "it was cancelled");
+      case MARK -> {
+        boolean well = act.argument().equals("succeeded");
+        Action mark = well ? Action.SUCCEED : Action.FAIL;
+        yield onRun(row.run, mark, actor, reason, "it was marked " + act.argument());
+      }
+      case HOLD -> hold(row, actor, reason);
+      case START -> start(row, act, alert, actor, reason);
+    };
+  }
+
+  private Did onRun(long run, Action action, AuditTrail.Actor actor, String reason, String words) {
+    actions.act(run, action, 0, actor, reason);
+    return new Did(words, "", 0);
+  }
+
+  private Did hold(AlertActRow row, AuditTrail.Actor actor, String reason) {
+    List<Long> followers =
+        engine.look(board -> board.run(row.run).isPresent() ? board.followers(row.run) : List.of());
+    List<Actions.Result> results =
+        actions.act(new OnRuns(followers, Action.HOLD, 0), actor, reason);
+    List<String> held =
+        results.stream()
+            .filter(one -> one.refusal().isEmpty())
+            .map(Actions.Result::reference)
+            .toList();
+    if (held.isEmpty()) {
+      throw new Not("nothing that follows can be held now");
+    }
+    return new Did("held: " + String.join(", ", held), "", 0);
+  }
+
+  private Did start(
+      AlertActRow row, AlertAct act, AlertRow alert, AuditTrail.Actor actor, String reason) {
+    int round = 1 + roundOf(alert);
+    if (round > AlertAct.MOST_ROUNDS) {
+      throw new Not(
+          "it was started from alerts of what it has started itself "
+              + AlertAct.MOST_ROUNDS
+              + " times over: it goes in a circle");
+    }
+    LocalDate date =
+        alert.run == 0
+            ? plan.today()
+            : engine.look(
+                board ->
+                    board
+                        .run(alert.run)
+                        .map(spec -> spec.run().reference().date())
+                        .orElseGet(plan::today));
+    Start wish = new Start(act.argument(), Optional.empty(), false, date, act.with());
+    List<Long> runs = actions.start(wish, Optional.of("alert-act-" + row.id), actor, reason);
+    String started = engine.look(board -> startOf(runs, board));
+    return new Did("started " + started, started, round);
+  }
+
+  private String startOf(List<Long> runs, BoardView board) {
+    return runs.stream()
+        .flatMap(run -> board.run(run).stream())
+        .map(RunSpec::run)
+        .findFirst()
+        .map(run -> startOf(run.reference()))
+        .orElse("");
+  }
+
+  /** The start that a run is of: of the stream that is no step of another. */
+  private String startOf(RunReference reference) {
+    String top =
+        engine
+            .definitions()
+            .topOf(reference.stream())
+            .map(stream -> stream.path())
+            .orElse(reference.stream());
+    return top + "@" + reference.date() + "#" + reference.number();
+  }
+
+  /** How many starts of alerts lie behind the run of an alert. */
+  private int roundOf(AlertRow alert) {
+    if (alert.run == 0) {
+      return 0;
+    }
+    String start =
+        engine.look(
+            board -> board.run(alert.run).map(spec -> startOf(spec.run().reference())).orElse(""));
+    return transactions.execute(
+        any ->
+            rows
+                .createQuery(
+                    "select a.round from AlertActRow a where a.started = :start order by a.id desc",
+                    Integer.class)
+                .setParameter("start", start)
+                .setMaxResults(1)
+                .getResultList()
+                .stream()
+                .findFirst()
+                .orElse(0));
+  }
+
+  private void note(AlertActRow row, AlertRow alert, String state, Did did) {
+    transactions.executeWithoutResult(
+        any -> {
+          AlertActRow own = rows.find(AlertActRow.class, row.id);
+          own.state = state;
+          own.done = clock.instant();
+          own.note = Shorten.text(did.text(), 1_000);
+          own.started = did.started();
+          own.round = did.round();
+          if (alert != null) {
+            rows.persist(AlertStepRow.of(alert, "acted", "rule", own.note, own.done));
+          }
+        });
+  }
+}
