@@ -32,6 +32,8 @@ const kinds = [
   'too-quick',
   'value',
   'long-running',
+  'waits-long',
+  'not-planned',
   'calendar',
   'approval',
   'retried',

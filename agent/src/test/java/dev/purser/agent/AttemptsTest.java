@@ -542,7 +542,9 @@ class AttemptsTest {
   @Test
   void whatGoesOnAfterAShellThatEndedByItselfIsNamed() throws IOException {
     Path child = home.resolve("child");
-    attempts.start(start(1, "sleep 30 & echo $! > " + child + "; exit 3"));
+    // What has been begun is still the shell's copy until it has become another program.
+    String begun = "until grep -q sleep /proc/$!/comm; do :; done; ";
+    attempts.start(start(1, "sleep 30 & " + begun + "echo $! > " + child + "; exit 3"));
     FromAgent.Ended end = awaitEnd(1);
     long left = number(Files.readString(child));
     assertThat(end.code()).isEqualTo(3);

@@ -32,6 +32,7 @@ public final class Chaos {
   private final Random dice;
   private final Path marks;
   private final Path files;
+  private final Ear ear;
   private final Map<String, Integer> kills = new TreeMap<>();
   private final Set<Long> promised = ConcurrentHashMap.newKeySet();
   private volatile boolean feeding = true;
@@ -44,6 +45,7 @@ public final class Chaos {
     this.dice = new Random(seed);
     this.marks = work.toAbsolutePath().resolve("marks");
     this.files = work.toAbsolutePath().resolve("files");
+    this.ear = new Ear(new Random(dice.nextLong()));
   }
 
   /** Runs it. */
@@ -99,13 +101,24 @@ public final class Chaos {
     long calm = System.currentTimeMillis();
     awaitFiles(sender);
     awaitEnd();
+    awaitTold();
     System.out.printf(
         "all was over %d s after the last kill%n", (System.currentTimeMillis() - calm) / 1000);
     Comparison comparison = new Comparison(records());
     List<String> wrong = comparison.compare(marks, promised, 400);
     List<String> all = new ArrayList<>(wrong);
     all.addAll(sender.compare(records()));
-    System.out.println(comparison.inWords() + ", " + sender.count() + " files");
+    all.addAll(ear.compare(records()));
+    ear.close();
+    System.out.println(
+        comparison.inWords()
+            + ", "
+            + sender.count()
+            + " files, "
+            + ear.count()
+            + " messages of alerts and "
+            + ear.repeats()
+            + " of them again");
     return all;
   }
 
@@ -133,7 +146,8 @@ public final class Chaos {
         world
             .replace("@MARKS@", marks.toString())
             .replace("@MARK@", script.toString())
-            .replace("@FILES@", files.toString());
+            .replace("@FILES@", files.toString())
+            .replace("@EAR@", ear.address());
     return Map.of("files", List.of(Map.of("name", "world.yaml", "text", text)), "reason", "chaos");
   }
 
@@ -299,6 +313,17 @@ public final class Chaos {
         .once("GET", "/api/v1/arrivals?limit=1&state=" + state, null)
         .map(page -> page.get("total").asLong())
         .orElse(0L);
+  }
+
+  /** Until all that is to be told has been; where that takes too long, the comparison tells. */
+  private void awaitTold() throws IOException, InterruptedException {
+    long end = System.currentTimeMillis() + LONGEST_END_MILLIS;
+    String left =
+        "select (select count(*) from delivery where state = 'pending') + (select count(*) from"
+            + " notice where state = 'due')";
+    while (!harbour.query(left).equals(List.of("0")) && System.currentTimeMillis() < end) {
+      Harbour.pause(500);
+    }
   }
 
   /** Until no run is open; where that takes too long, what the open ones wait for is wrong. */

@@ -102,6 +102,7 @@ final class Harbour implements AutoCloseable {
     environment.put("PURSER_PORT", String.valueOf(port));
     environment.put("PURSER_DATABASE_URL", "jdbc:mariadb://127.0.0.1:" + databasePort + "/purser");
     environment.put("PURSER_DATABASE_PASSWORD", "purser");
+    environment.put("PURSER_MAY_CALL", "127.0.0.1");
     environment.put("PURSER_CONSOLE_ADDRESS", "http://127.0.0.1:" + port);
     environment.put("PURSER_JAVA_OPTIONS", "-Xmx256m -XX:TieredStopAtLevel=1 -XX:+UseSerialGC");
     return start(name, List.of(root + "/bin/service"), environment).toHandle();

@@ -38,6 +38,10 @@ public enum AlertKind {
   CALENDAR("calendar", "Calendar", 60),
   /** A person is asked, and has not answered for a while. */
   APPROVAL("approval", "Wants an answer", 70),
+  /** A run has waited for long for units, a host or a file. */
+  WAITS_LONG("waits-long", "Waits long", 54),
+  /** A run waits for something that is not planned, and so will not come. */
+  NOT_PLANNED("not-planned", "Not planned", 22),
   /** An attempt failed and is tried again. */
   RETRIED("retried", "Retried", 80),
   /** A run was cancelled. */
@@ -50,7 +54,17 @@ public enum AlertKind {
   SUCCEEDED("succeeded", "Succeeded", 88);
 
   private static final Set<AlertKind> OF_RUNS_BY_RULE =
-      EnumSet.of(TOO_QUICK, VALUE, RETRIED, CANCELLED, SKIPPED, STARTED, SUCCEEDED);
+      EnumSet.of(
+          TOO_QUICK,
+          VALUE,
+          WAITS_LONG,
+          NOT_PLANNED,
+          RETRIED,
+          CANCELLED,
+          SKIPPED,
+          STARTED,
+          SUCCEEDED);
+  private static final Set<AlertKind> OF_WAITING = EnumSet.of(WAITS_LONG, NOT_PLANNED);
   private static final Set<AlertKind> TOLD_ONLY =
       EnumSet.of(RETRIED, CANCELLED, SKIPPED, STARTED, SUCCEEDED);
 
@@ -77,6 +91,11 @@ public enum AlertKind {
   /** Whether there are such alerts only where a rule asks for them; all of them are about runs. */
   public boolean isOnlyAskedFor() {
     return OF_RUNS_BY_RULE.contains(this);
+  }
+
+  /** Whether it is about runs that wait: whoever looks after those opens and closes them. */
+  public boolean isOfWaiting() {
+    return OF_WAITING.contains(this);
   }
 
   /** Whether it is told and over: nothing stays open that somebody should take on. */

@@ -1,6 +1,7 @@
 package dev.purser.core.alert;
 
 import dev.purser.core.prerequisite.Comparison;
+import dev.purser.core.schedule.Durations;
 import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
@@ -20,6 +21,8 @@ import java.util.Optional;
  * @param remindEvery how often those who were told are reminded until somebody takes it on; zero
  *     for never
  * @param act what is done besides; empty for nothing
+ * @param longerThan for {@link AlertKind#LONG_RUNNING} and {@link AlertKind#WAITS_LONG}: how long
+ *     is long; empty for what is usual
  */
 public record AlertRule(
     AlertKind kind,
@@ -31,7 +34,8 @@ public record AlertRule(
     Optional<ValueTest> when,
     List<Escalation> escalation,
     Duration remindEvery,
-    Optional<AlertAct> act) {
+    Optional<AlertAct> act,
+    Optional<Duration> longerThan) {
   /** The part of the usual duration below which a run is too quick where nothing is said. */
   public static final int USUALLY_BELOW = 20;
 
@@ -73,6 +77,7 @@ public record AlertRule(
         Optional.empty(),
         List.of(),
         Duration.ZERO,
+        Optional.empty(),
         Optional.empty());
   }
 
@@ -83,6 +88,9 @@ public record AlertRule(
 
   /** For what it asks, in words; empty for whatever the kind is. */
   public String condition() {
+    if (longerThan.isPresent()) {
+      return "longer than " + Durations.print(longerThan.get());
+    }
     return when.map(ValueTest::toString)
         .orElse(kind == AlertKind.TOO_QUICK && !none ? "below " + below + " %" : "");
   }

@@ -8,6 +8,8 @@ import java.util.Optional;
 public enum AlertSubject {
   /** A run. */
   RUN,
+  /** That a run waits. */
+  WAIT,
   /** A host. */
   HOST,
   /** What a commitment promises of a date. */

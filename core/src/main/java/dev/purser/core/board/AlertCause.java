@@ -30,12 +30,17 @@ public final class AlertCause {
    * @return its key; empty where it comes of nothing but the run itself
    */
   public static String of(Instruction.OpenAlert alert, BoardView board) {
-    Optional<RunStatus> status = board.status(alert.run());
+    return of(alert.run(), board);
+  }
+
+  /** Of what it comes how a run stands, by its id. */
+  public static String of(long run, BoardView board) {
+    Optional<RunStatus> status = board.status(run);
     if (status.isEmpty()) {
       return "";
     }
     String away = away(status.get(), board);
-    return away.isEmpty() ? first(board.why(alert.run()).reasons(), alert.run(), board) : away;
+    return away.isEmpty() ? first(board.why(run).reasons(), run, board) : away;
   }
 
   /** The host on which it is or was, where that is away. */

@@ -28,15 +28,19 @@ public final class AlertRules {
 
   private final Definitions definitions;
   private final boolean anyByRuleOnly;
+  private final boolean anyOfWaiting;
   private final Map<String, Map<AlertKind, Effective>> ofJobs = new ConcurrentHashMap<>();
   private final Map<String, Map<AlertKind, Effective>> ofStreams = new ConcurrentHashMap<>();
 
   AlertRules(Definitions definitions) {
     this.definitions = definitions;
-    this.anyByRuleOnly =
+    List<AlertRule> asked =
         definitions.documents().stream()
             .flatMap(AlertRules::rulesIn)
-            .anyMatch(rule -> rule.kind().isOnlyAskedFor() && !rule.none());
+            .filter(rule -> rule.kind().isOnlyAskedFor() && !rule.none())
+            .toList();
+    this.anyByRuleOnly = asked.stream().anyMatch(rule -> !rule.kind().isOfWaiting());
+    this.anyOfWaiting = asked.stream().anyMatch(rule -> rule.kind().isOfWaiting());
   }
 
   private static Stream<AlertRule> rulesIn(Document document) {
@@ -72,6 +76,11 @@ public final class AlertRules {
   /** Whether anybody asks for alerts that there are only where somebody does. */
   public boolean isAnyByRuleOnly() {
     return anyByRuleOnly;
+  }
+
+  /** Whether anybody asks for alerts of runs that wait. */
+  public boolean isAnyOfWaiting() {
+    return anyOfWaiting;
   }
 
   /** What holds for a job, by its full path, whose stream may be a step of another. */

@@ -73,7 +73,16 @@ final class AlertRuleReader {
     }
     boolean none = fields.flag("none");
     for (String key :
-        List.of("urgency", "tell", "say", "below", "when", "escalation", "remind-every", "do")) {
+        List.of(
+            "urgency",
+            "tell",
+            "say",
+            "below",
+            "when",
+            "escalation",
+            "remind-every",
+            "do",
+            "longer-than")) {
       if (none && fields.has(key)) {
         page.error(fields.at(key), "with none: yes there is nothing to say of \"" + key + "\"");
       }
@@ -89,7 +98,25 @@ final class AlertRuleReader {
             when(fields, kind.get(), none),
             escalation(fields, user, within),
             remindEvery(fields),
-            new AlertActReader(page, mentions).read(fields, kind.get(), user, within)));
+            new AlertActReader(page, mentions).read(fields, kind.get(), user, within),
+            longerThan(fields, kind.get(), none)));
+  }
+
+  private Optional<Duration> longerThan(Fields fields, AlertKind kind, boolean none) {
+    if (kind != AlertKind.LONG_RUNNING && kind != AlertKind.WAITS_LONG) {
+      if (fields.has("longer-than")) {
+        page.error(
+            fields.at("longer-than"),
+            "\"longer-than\" goes with kind: long-running or waits-long only");
+      }
+      return Optional.empty();
+    }
+    if (kind == AlertKind.WAITS_LONG && !none && !fields.has("longer-than")) {
+      page.error(
+          fields.at("kind"),
+          "an alert of kind waits-long says how long is long, as in longer-than: 20m");
+    }
+    return fields.span("longer-than");
   }
 
   private List<Escalation> escalation(Fields fields, String user, String within) {

@@ -27,6 +27,7 @@ final class TellingKeys {
           .may("say", Keys.Form.TEXT, "What it says, with ${title}, ${text}, ${value rows} ...")
           .may("below", Keys.Form.TEXT, "Of too-quick: a part of the usual duration, 20 %.")
           .may("when", Keys.Form.TEXT, "Of value: value rows < 1000.")
+          .may("longer-than", Keys.Form.DURATION, "Of waits-long and long-running: how long.")
           .may(
               "escalation",
               Keys.Form.LIST,

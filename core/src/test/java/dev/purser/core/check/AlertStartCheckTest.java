@@ -79,6 +79,9 @@ class AlertStartCheckTest {
           { kind: failed, do: { start: b, with: { a: "${rnu}" } } } | nobody fills ${rnu}
           { kind: failed, none: yes, do: { rerun: 1 } }             | with none: yes there is nothing
           { kind: host, do: { cancel: yes } }                       | is about no run
+          { kind: waits-long }                                      | says how long is long
+          { kind: failed, longer-than: 5m }                         | goes with kind: long-running or waits-long only
+          { kind: waits-long, longer-than: 0s }                     | at least 1s
           """)
   void whatCannotBeDoneIsRefused(String rule, String message) {
     assertThat(check(WORLD.formatted(rule, NONE)).problems())

@@ -58,7 +58,7 @@ public class AlertRow {
   /** The console's page of what it is about. */
   public String page() {
     return switch (AlertSubject.of(about).orElse(AlertSubject.RUN)) {
-      case RUN -> "/runs/" + run;
+      case RUN, WAIT -> "/runs/" + run;
       case HOST -> "/hosts";
       case SERVICE -> "/runs";
       case COMMITMENT -> "/commitments/" + reference.replace("#", "~").replace("@", "/");

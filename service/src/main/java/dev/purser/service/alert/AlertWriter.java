@@ -260,8 +260,18 @@ public class AlertWriter {
       AlertRow alert = new AlertRow();
       alert.about = trouble.subject().word();
       alert.reference = trouble.reference();
-      alert.stream = "";
-      alert.ownKey = Shorten.text(trouble.key(), 500);
+      alert.stream = trouble.run().map(spec -> spec.run().reference().stream()).orElse("");
+      alert.run = trouble.run().map(RunSpec::id).orElse(0L);
+      alert.firstAid =
+          trouble
+              .run()
+              .map(spec -> definitions.whenItFails(spec.run().reference().path()))
+              .orElse(null);
+      alert.ownKey =
+          trouble
+              .run()
+              .map(spec -> AlertCause.RUN + spec.id())
+              .orElseGet(() -> Shorten.text(trouble.key(), 500));
       alert.cause = Shorten.text(trouble.cause().get(), 500);
       begin(alert, effective.rule(), at);
       say(alert, trouble, effective);

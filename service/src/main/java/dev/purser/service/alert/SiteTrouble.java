@@ -7,6 +7,7 @@ import dev.purser.core.definition.AlertRules;
 import dev.purser.core.definition.Commitment;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Stream;
+import dev.purser.core.run.RunSpec;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
@@ -23,6 +24,7 @@ import java.util.function.Supplier;
  * @param text what is wrong, as the end of a sentence
  * @param recipients names of those who are told without a rule, as far as they are defined
  * @param commitment the commitment that it is about; empty for all else
+ * @param run the run that it is about; empty for all else
  * @param cause asked when an alert is opened: the key of what it comes of; empty for nothing else
  */
 public record SiteTrouble(
@@ -33,6 +35,7 @@ public record SiteTrouble(
     String text,
     Set<String> recipients,
     Optional<Commitment> commitment,
+    Optional<RunSpec> run,
     Supplier<String> cause) {
   /** Something that is not about a commitment. */
   public SiteTrouble(
@@ -42,13 +45,26 @@ public record SiteTrouble(
       String title,
       String text,
       Set<String> recipients) {
-    this(kind, reference, subject, title, text, recipients, Optional.empty(), () -> "");
+    this(
+        kind,
+        reference,
+        subject,
+        title,
+        text,
+        recipients,
+        Optional.empty(),
+        Optional.empty(),
+        () -> "");
   }
 
   /** The rules that hold for it. */
   AlertRules.Effective effective(Definitions definitions) {
     AlertRules rules = definitions.alertRules();
-    return commitment.map(rules::of).orElseGet(rules::ofSite).get(kind);
+    return commitment
+        .map(rules::of)
+        .or(() -> run.map(spec -> rules.ofJob(spec.run().reference().path())))
+        .orElseGet(rules::ofSite)
+        .get(kind);
   }
 
   /** The key that alerts have as their cause which come of this. */
@@ -66,6 +82,21 @@ public record SiteTrouble(
         .filter(Commitment::important)
         .map(any -> Urgency.URGENT)
         .orElse(kind.urgency());
+  }
+
+  /** That a run waits, which matters to whoever gets its stream's alerts. */
+  public static SiteTrouble ofWaiting(
+      AlertKind kind, RunSpec run, String text, Set<String> recipients, String cause) {
+    return new SiteTrouble(
+        kind,
+        run.run().reference().toString(),
+        AlertSubject.WAIT,
+        run.run().job().title(),
+        text,
+        recipients,
+        Optional.empty(),
+        Optional.of(run),
+        () -> cause);
   }
 
   /** Copies the set. */

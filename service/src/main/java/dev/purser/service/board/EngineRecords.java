@@ -1,5 +1,6 @@
 package dev.purser.service.board;
 
+import dev.purser.core.alert.AlertKind;
 import dev.purser.core.board.BoardView;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.event.BoardEvent;
@@ -23,6 +24,7 @@ import java.sql.SQLNonTransientConnectionException;
 import java.sql.SQLRecoverableException;
 import java.sql.SQLTransientException;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -240,11 +242,19 @@ class EngineRecords {
     return lastId.incrementAndGet();
   }
 
-  /** Milliseconds after which a run takes longer than usual; 0 where nothing is known. */
-  long longAfter(PlannedRun run) {
-    return run.job()
-        .usually()
-        .map(range -> range.high().toMillis())
+  /**
+   * Milliseconds after which a run takes longer than usual: as a rule of alerts says, else as its
+   * job does; 0 where nothing is known.
+   */
+  long longAfter(PlannedRun run, Definitions definitions) {
+    return definitions
+        .alertRules()
+        .ofJob(run.reference().path())
+        .get(AlertKind.LONG_RUNNING)
+        .rule()
+        .longerThan()
+        .map(Duration::toMillis)
+        .or(() -> run.job().usually().map(range -> range.high().toMillis()))
         .orElseGet(() -> history.longest(run.reference().path()));
   }
 

@@ -215,7 +215,7 @@ public final class Turn {
     Map<Long, RunStatus.Said> saidById = new HashMap<>();
     for (PlannedRun run : runs) {
       long id = records.nextId();
-      added.add(new RunSpec(id, run, records.longAfter(run)));
+      added.add(new RunSpec(id, run, records.longAfter(run, definitions)));
       if (said.containsKey(run.reference())) {
         saidById.put(id, said.get(run.reference()));
       }

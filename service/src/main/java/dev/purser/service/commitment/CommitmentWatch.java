@@ -48,6 +48,7 @@ final class CommitmentWatch implements SiteWatch {
                   text(now),
                   recipients(commitment),
                   Optional.of(commitment),
+                  Optional.empty(),
                   () -> standings.causeKey(now.outlook()));
             })
         .toList();

@@ -205,9 +205,13 @@ class RulesOnRecordTest extends OnDatabase {
     acts.look();
     assertThat(state(run)).isEqualTo(RunState.FAILED);
     await().atMost(Duration.ofSeconds(10)).until(() -> state(run) == RunState.SUCCEEDED);
-    assertThat(
-            audit.list(new AuditTrail.Filter("ruled/a", "rule", "", null, null), Long.MAX_VALUE, 9))
-        .anySatisfy(entry -> assertThat(entry.reason).contains("rule of stream ruled/a, alert "));
+    await()
+        .atMost(Duration.ofSeconds(10))
+        .untilAsserted(
+            () ->
+                assertThat(entries("rule"))
+                    .anySatisfy(
+                        entry -> assertThat(entry).contains("rule of stream ruled/a, alert ")));
   }
 
   @Test
@@ -269,6 +273,45 @@ class RulesOnRecordTest extends OnDatabase {
     attempt(run, 1, 3, Map.of());
     acts.look();
     assertThat(acted(run)).hasSize(1).first().asString().contains("it goes in a circle");
+  }
+
+  /** Nobody has heard of the host yet that it waits for. */
+  @Test
+  void aRunThatWaitsForLongIsToldUntilItWaitsNoMore() {
+    started("{ kind: started, none: yes }");
+    String text =
+        """
+        host: far-buoy
+        ---
+        stream: ruled/waits
+        owner: rules-desk
+        alerts: [ { kind: waits-long, longer-than: 1s, urgency: urgent } ]
+        jobs: { load: { host: far-buoy, run: x } }
+        """;
+    assertThat(
+            publisher
+                .publish(List.of(new SourceFile("w.yaml", text)), Optional.empty(), IDA, "test")
+                .sound())
+        .isTrue();
+    long run =
+        actions
+            .start(Start.of("ruled/waits", Optional.empty(), DATE), Optional.empty(), IDA, "")
+            .get(0);
+    await().atMost(Duration.ofSeconds(20)).until(() -> !of(run).isEmpty());
+    AlertRow alert = of(run).get(0);
+    assertThat(alert.kind).isEqualTo("waits-long");
+    assertThat(alert.urgency).isEqualTo("urgent");
+    assertThat(alert.rule).isEqualTo("stream ruled/waits");
+    assertThat(alert.text).startsWith("has waited for longer than 1s: ").contains("far-buoy");
+    assertThat(alert.page()).isEqualTo("/runs/" + run);
+    assertThat(told(alert)).containsExactly("rules-desk");
+    actions.act(run, Action.CANCEL, 0, IDA, "not today");
+    await().atMost(Duration.ofSeconds(20)).until(() -> of(run).get(0).closed != null);
+  }
+
+  private List<String> entries(String who) {
+    AuditTrail.Filter filter = new AuditTrail.Filter("", who, "", null, null);
+    return audit.list(filter, Long.MAX_VALUE, 99).stream().map(one -> one.reason).toList();
   }
 
   private RunState state(long run) {

@@ -82,6 +82,7 @@ class TellingTest extends OnDatabase {
             "is away",
             Set.copyOf(names),
             Optional.empty(),
+            Optional.empty(),
             () -> cause.isEmpty() ? "" : own + " " + cause);
     assertThat(writer.open(trouble, engine.definitions(), at)).isTrue();
     return alerts.openAbout(Set.of(kind)).stream()
@@ -299,6 +300,7 @@ class TellingTest extends OnDatabase {
             "is in danger",
             Set.of(),
             engine.definitions().commitment(own + "-promise"),
+            Optional.empty(),
             () -> "");
     writer.open(trouble, engine.definitions(), now);
     AlertRow alert =
