@@ -45,7 +45,7 @@ export const pages: Page[] = [
     path: '/',
     name: 'Today',
     group: 'The running day',
-    element: ({ today }) => <TodayPage today={today} />,
+    element: ({ today, may }) => <TodayPage today={today} mayAct={may('act')} />,
   },
   {
     path: '/commitments',

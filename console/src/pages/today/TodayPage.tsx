@@ -16,10 +16,11 @@ import { DateField } from '../../parts/DateField';
 import { Notice, Waiting } from '../../parts/Notice';
 import { clock, span } from '../../parts/time';
 import { countsSentence } from './scale';
+import { Handover } from './Handover';
 import { Timeline } from './Timeline';
 
 /** What needs a person on top; below it the business date as a timeline of streams. */
-export function TodayPage({ today }: { today: string }) {
+export function TodayPage({ today, mayAct = false }: { today: string; mayAct?: boolean }) {
   const [chosen, setChosen] = useState('');
   const [hours, setHours] = useState(0);
   const now = useNow();
@@ -36,6 +37,7 @@ export function TodayPage({ today }: { today: string }) {
   return (
     <Stack sx={{ gap: 2.5 }}>
       <Needs needs={day.data.needs} now={now} />
+      {date === today && <Handover mayAct={mayAct} />}
       <Stack direction="row" sx={{ alignItems: 'center', gap: 2 }}>
         <Box sx={{ flex: 1 }}>
           <Typography variant="h1">

@@ -34,3 +34,14 @@ create table alert_act (
   key act_of_run (run, what),
   key act_started (started(190))
 );
+
+-- What one shift tells the next.
+create table handover (
+  id bigint not null auto_increment primary key,
+  written datetime(3) not null,
+  who varchar(100) not null,
+  text mediumtext not null,
+  standing varchar(500) not null,
+  taken datetime(3),
+  taken_by varchar(100) not null
+);

@@ -274,6 +274,65 @@ final class AlertCommands implements Callable<Integer> {
   }
 
   @CommandLine.Command(
+      name = "follow",
+      mixinStandardHelpOptions = true,
+      description = "Prints what becomes of alerts as it happens, until it is stopped.")
+  Integer follow(
+      @CommandLine.Option(
+              names = "--after",
+              defaultValue = "-1",
+              description = "The number of the last step that is known; without, from now on.")
+          long after,
+      @CommandLine.Option(names = "--department", defaultValue = "") String department,
+      @CommandLine.Option(names = "--stream", defaultValue = "") String stream,
+      @CommandLine.Option(names = "--kind", defaultValue = "") String kind,
+      @CommandLine.Option(names = "--once", description = "Only what there is now; then it ends.")
+          boolean once)
+      throws InterruptedException {
+    Service service = Service.loggedIn();
+    long cursor = after;
+    while (true) {
+      AlertViews.StepsView found =
+          service.get(
+              AlertViews.StepsView.class,
+              "/alert-steps",
+              Map.of("after", cursor, "department", department, "stream", stream, "kind", kind));
+      boolean more = found.cursor() != cursor;
+      cursor = found.cursor();
+      found.steps().forEach(this::print);
+      if (once && !more) {
+        return 0;
+      }
+      if (!more) {
+        Thread.sleep(1_000);
+      }
+    }
+  }
+
+  private void print(AlertViews.StepEventView step) {
+    output.byTheClockOf(List.of(step.zone()));
+    String who = step.who().isEmpty() ? "" : " by " + step.who();
+    output.one(
+        step,
+        () ->
+            output.line(
+                step.id()
+                    + "  "
+                    + output.at(step.at())
+                    + "  "
+                    + step.kind()
+                    + "  alert "
+                    + step.alert()
+                    + " "
+                    + step.what()
+                    + who
+                    + "  "
+                    + step.title()
+                    + ": "
+                    + step.text()));
+  }
+
+  @CommandLine.Command(
       name = "rehearse",
       mixinStandardHelpOptions = true,
       description =

@@ -94,6 +94,7 @@ final class Commands {
           one("audit", SiteCommands.Audit::new),
           one("people", PeopleCommands.People::new),
           one("duties", DutyCommand::new),
+          one("handover", HandoverCommand::new),
           one("maintenance", MaintenanceCommand::new),
           one("tokens", PeopleCommands.Tokens::new),
           one("secrets", SecretCommands::new),

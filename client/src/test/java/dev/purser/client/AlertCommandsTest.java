@@ -120,7 +120,9 @@ class AlertCommandsTest extends PlayedService {
                 "",
                 "")));
     assertThat(run(new AlertCommands(), "rules", "a/b"))
-        .containsPattern("value +urgent +value rows < 3 +desk +job a/b")
+        .containsPattern(
+            "value +urgent +value rows < 3 +desk +after 15m: chief; reminds every 10m; reruns it, 2"
+                + " times at the most +job a/b")
         .containsPattern("started +none +.*built in");
     assertThat(asked.get(0)).startsWith("/api/v1/alert-rules?");
   }

@@ -223,6 +223,57 @@ public final class AlertViews {
       @Size(max = Limits.REASON) String reason) {}
 
   /**
+   * A step in the life of an alert, for whoever follows all of them.
+   *
+   * @param id its number: those of later steps are higher
+   * @param what as of {@link AlertStepView}
+   * @param link the console's page of the alert
+   * @param zone the site's clock
+   */
+  public record StepEventView(
+      long id,
+      Instant at,
+      String what,
+      String kind,
+      String who,
+      String text,
+      long alert,
+      String urgency,
+      String title,
+      String reference,
+      String stream,
+      long run,
+      String link,
+      String zone) {}
+
+  /**
+   * Steps in their order.
+   *
+   * @param cursor from where to go on
+   */
+  public record StepsView(long cursor, List<StepEventView> steps) {}
+
+  /**
+   * What one shift tells the next.
+   *
+   * @param standing how things stood when it was written, in words
+   * @param takenBy who took over; empty where nobody has yet
+   * @param zone the site's clock
+   */
+  public record HandoverView(
+      long id,
+      Instant written,
+      String who,
+      String text,
+      String standing,
+      Instant taken,
+      String takenBy,
+      String zone) {}
+
+  /** What is to be told to the next shift. */
+  public record HandoverRequest(@Size(max = 20_000) String text) {}
+
+  /**
    * Files whose rules are rehearsed over so many days, today included; 30 where nothing is said.
    */
   public record RehearsalRequest(

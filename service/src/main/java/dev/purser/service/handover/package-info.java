@@ -1,0 +1,2 @@
+/** What one shift tells the next. */
+package dev.purser.service.handover;
