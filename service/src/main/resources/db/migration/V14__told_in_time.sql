@@ -44,6 +44,7 @@ create table notice (
   key notice_of_digest (digest)
 );
 
+alter table delivery modify column recipient varchar(120) not null;
 alter table delivery add column what varchar(10) not null default 'alert';
 alter table delivery add column digest bigint not null default 0;
 alter table delivery add column options mediumtext;

@@ -1,6 +1,7 @@
 package dev.purser.client;
 
 import dev.purser.core.crontab.Crontab;
+import dev.purser.wire.api.AlertViews;
 import dev.purser.wire.api.ScheduleViews;
 import dev.purser.wire.api.Views;
 import java.io.IOException;
@@ -63,11 +64,55 @@ final class ChangeCommands {
                   "/definitions/preview",
                   new ScheduleViews.PreviewRequest(texts, days));
       switch (output.form()) {
-        case text -> print(view);
+        case text -> {
+          print(view);
+          if (view.sound() && !view.definitions().isEmpty()) {
+            alerts(texts);
+          }
+        }
         case json -> output.one(view, () -> {});
         case csv -> csv(view);
       }
       return view.sound() ? 0 : 1;
+    }
+
+    /** Rules of alerts that would have come more or less often than those that hold now. */
+    private void alerts(List<Views.FileText> texts) {
+      AlertViews.RehearsalView view;
+      try {
+        view =
+            Service.loggedIn()
+                .post(
+                    AlertViews.RehearsalView.class,
+                    "/alert-rehearsals",
+                    new AlertViews.RehearsalRequest(texts, null));
+      } catch (Service.Refusal e) {
+        return; // a service of before: it cannot say
+      }
+      view.rules().stream()
+          .filter(rule -> rule.count() != rule.before())
+          .limit(SHOWN)
+          .forEach(rule -> output.line("alerts: " + inWords(rule)));
+    }
+
+    private static String inWords(AlertViews.RehearsedRule rule) {
+      String what =
+          rule.kind()
+              + (rule.condition().isEmpty() ? "" : " (" + rule.condition() + ")")
+              + " of "
+              + rule.origin();
+      String often =
+          rule.none()
+              ? ": no alerts any more; there were " + rule.before()
+              : " would have come "
+                  + rule.count()
+                  + " times (as it is: "
+                  + rule.before()
+                  + "), "
+                  + rule.atNight()
+                  + " of them at night";
+      String who = rule.tell().isEmpty() ? "" : ", to " + String.join(", ", rule.tell());
+      return what + often + " in the last 30 days" + who;
     }
 
     private void csv(ScheduleViews.PreviewView view) {

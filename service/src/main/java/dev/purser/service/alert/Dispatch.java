@@ -89,8 +89,12 @@ final class Dispatch {
     }
     Optional<AlertKind> kind = AlertKind.of(step(notice.step).kind);
     List<Addressees.Reached> all = Addressees.of(notice.name, kind, definitions, people, now);
+    boolean toMembers = notice.why.equals("rule") || notice.why.equals("escalation");
     boolean itself = false;
     for (Addressees.Reached one : all) {
+      if (!toMembers && !one.name().equals(notice.name)) {
+        continue; // they have a notice of their own where they were told before
+      }
       if (one.name().equals(notice.name)) {
         itself = true;
         tell(notice, one);
@@ -186,7 +190,7 @@ final class Dispatch {
     }
     AlertRow head = alert(telling.partOf);
     return head != null
-        && head.closed == null
+        && (head.closed == null || isToldOnly(head))
         && session
             .createSelectionQuery(
                 "select n.urgency from NoticeRow n where n.alert = :head and n.name = :name and"
@@ -198,6 +202,11 @@ final class Dispatch {
             .stream()
             .flatMap(word -> Urgency.of(word).stream())
             .anyMatch(one -> one.compareTo(urgency) >= 0);
+  }
+
+  /** It was closed as it was opened, and says nothing about whether people know of it. */
+  private static boolean isToldOnly(AlertRow alert) {
+    return AlertKind.of(alert.kind).filter(AlertKind::isToldOnly).isPresent();
   }
 
   // ---- how many

@@ -1,5 +1,6 @@
 package dev.purser.service.alert;
 
+import dev.purser.core.alert.AlertKind;
 import dev.purser.core.alert.Urgency;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Recipient;
@@ -7,10 +8,12 @@ import dev.purser.core.problem.Shorten;
 import dev.purser.core.schedule.Durations;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Arrays;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
 
 /**
@@ -25,6 +28,13 @@ final class Reminding {
   private static final Duration NEWS = Duration.ofHours(24);
 
   private static final int MOST_NAMED = 10;
+
+  /** Those are closed as they are opened. */
+  private static final String TOLD_ONLY =
+      Arrays.stream(AlertKind.values())
+          .filter(AlertKind::isToldOnly)
+          .map(kind -> "'" + kind.word() + "'")
+          .collect(Collectors.joining(", "));
 
   private final StatelessSession session;
   private final Definitions definitions;
@@ -45,7 +55,9 @@ final class Reminding {
     }
     String grown =
         "t.parts > 2 * t.partsTold and t.toldAt <= :now and exists"
-            + " (select 1 from AlertRow a where a.id = t.alert and a.closed is null)";
+            + " (select 1 from AlertRow a where a.id = t.alert and (a.closed is null or a.kind in ("
+            + TOLD_ONLY
+            + ")))";
     for (TellingRow row : rows(grown, now.minus(BETWEEN_UPDATES), most)) {
       grown(row);
       any = true;
@@ -76,7 +88,7 @@ final class Reminding {
       return;
     }
     NextLooks looks = NextLooks.of(alert.plan);
-    if (row.partOf != 0) {
+    if (row.partOf != 0 && isOpen(row.partOf)) {
       row.nextLook = looks.next(alert.opened, row.looks, now).map(any -> later()).orElse(null);
     } else if (alert.putOffUntil != null && now.isBefore(alert.putOffUntil)) {
       row.nextLook = alert.putOffUntil;
@@ -97,6 +109,11 @@ final class Reminding {
       row.nextLook = looks.next(alert.opened, row.looks, now).orElse(null);
     }
     session.update(row);
+  }
+
+  private boolean isOpen(long alert) {
+    AlertRow row = session.get(AlertRow.class, alert);
+    return row != null && row.closed == null;
   }
 
   /** What is part of another is that one's matter; it is looked at again should it be alone. */

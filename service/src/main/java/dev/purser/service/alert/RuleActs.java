@@ -41,6 +41,7 @@ public class RuleActs {
   private static final Logger LOG = LoggerFactory.getLogger(RuleActs.class);
   private static final JsonMapper JSON = JsonMapper.builder().build();
   private static final int MOST = 50;
+  private static final Duration AGAIN_AFTER = Duration.ofSeconds(30);
 
   private final EntityManager rows;
   private final TransactionTemplate transactions;
@@ -126,11 +127,18 @@ public class RuleActs {
       if (e.getCause() instanceof Refused || e.getCause() instanceof NotUnderstood) {
         note(row, alert, "refused", new Did("not done: " + e.getCause().getMessage(), "", 0));
       } else {
-        LOG.warn("cannot do what a rule asks for, and try again: {}", e.toString());
+        later(row, e);
       }
     } catch (RuntimeException e) {
-      LOG.warn("cannot do what a rule asks for, and try again: {}", e.toString());
+      later(row, e);
     }
+  }
+
+  /** What went wrong is not the rule's fault: the engine is slow, or the database away. */
+  private void later(AlertActRow row, RuntimeException why) {
+    LOG.warn("cannot do what a rule of {} asks for, and try again: {}", row.rule, why.toString());
+    transactions.executeWithoutResult(
+        any -> rows.find(AlertActRow.class, row.id).due = clock.instant().plus(AGAIN_AFTER));
   }
 
   private void allow(AlertActRow row, AlertAct act, AlertRow alert) {

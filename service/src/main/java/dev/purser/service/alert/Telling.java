@@ -1,6 +1,6 @@
 package dev.purser.service.alert;
 
-import dev.purser.core.definition.Definitions;
+import dev.purser.service.board.DatabaseAway;
 import dev.purser.service.board.Engine;
 import dev.purser.service.people.PersonRow;
 import jakarta.persistence.EntityManagerFactory;
@@ -10,14 +10,17 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
 import org.hibernate.SessionFactory;
 import org.hibernate.StatelessSession;
 import org.hibernate.Transaction;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 
 /**
- * What the teller does at one look, in one transaction: a crash leaves a notice either not looked
- * at, or with all that came of it.
+ * What the teller does at one look, a batch a transaction: a crash leaves a notice either not
+ * looked at, or with all that came of it.
  */
 @Component
 class Telling {
@@ -26,6 +29,8 @@ class Telling {
 
   private static final int MOST = 2_000;
   private static final int MOST_LOOKS = 500;
+
+  private static final Logger LOG = LoggerFactory.getLogger(Telling.class);
 
   private final SessionFactory sessions;
   private final Engine engine;
@@ -38,21 +43,58 @@ class Telling {
   /** What was done at a look. */
   record Done(boolean isAny, boolean isMore) {}
 
-  /** Looks after all that is due. */
+  /**
+   * Looks after all that is due. Where a batch cannot be told, each of it is tried by itself, and
+   * the one that cannot is put aside with its reason: it stops no other.
+   */
   synchronized Done look(Instant now) {
-    Definitions definitions = engine.definitions();
-    try (StatelessSession session = sessions.openStatelessSession()) {
-      Transaction transaction = session.beginTransaction();
+    boolean reminded =
+        within(session -> new Reminding(session, engine.definitions(), now).look(MOST_LOOKS));
+    List<NoticeRow> due =
+        within(session -> due(session, NoticeRow.DUE, now.minusMillis(GATHER_MILLIS)));
+    List<NoticeRow> back = within(session -> due(session, NoticeRow.WAITS, now));
+    if (!due.isEmpty() || !back.isEmpty()) {
       try {
-        boolean any = new Reminding(session, definitions, now).look(MOST_LOOKS);
-        List<NoticeRow> due = due(session, NoticeRow.DUE, now.minusMillis(GATHER_MILLIS));
-        List<NoticeRow> back = due(session, NoticeRow.WAITS, now);
-        if (!due.isEmpty() || !back.isEmpty()) {
+        tell(due, back, now);
+      } catch (RuntimeException e) {
+        if (DatabaseAway.is(e)) {
+          throw e;
+        }
+        LOG.warn("what is to be told cannot be told at once; each is tried: {}", e.toString());
+        due.forEach(one -> tellOne(one, List.of(one), List.of(), now));
+        back.forEach(one -> tellOne(one, List.of(), List.of(one), now));
+      }
+    }
+    return new Done(reminded || !due.isEmpty() || !back.isEmpty(), due.size() == MOST);
+  }
+
+  private void tellOne(NoticeRow one, List<NoticeRow> due, List<NoticeRow> back, Instant now) {
+    try {
+      tell(due, back, now);
+    } catch (RuntimeException e) {
+      if (DatabaseAway.is(e)) {
+        throw e;
+      }
+      LOG.warn("notice {} of alert {} cannot be told, and is put aside", one.id, one.alert, e);
+      within(
+          session ->
+              session
+                  .createMutationQuery(
+                      "update NoticeRow n set n.state = 'dropped', n.note = :why where n.id = :id")
+                  .setParameter("why", "it cannot be told; the service's log says why")
+                  .setParameter("id", one.id)
+                  .executeUpdate());
+    }
+  }
+
+  private void tell(List<NoticeRow> due, List<NoticeRow> back, Instant now) {
+    within(
+        session -> {
           Map<String, Optional<PersonRow>> people = new LinkedHashMap<>();
           Dispatch dispatch =
               new Dispatch(
                   session,
-                  definitions,
+                  engine.definitions(),
                   name ->
                       people.computeIfAbsent(
                           name, one -> Optional.ofNullable(session.get(PersonRow.class, one))),
@@ -60,10 +102,17 @@ class Telling {
           new Gathering(session, now).gather(due);
           dispatch.tell(due);
           dispatch.tellTogether(back);
-          any = true;
-        }
+          return true;
+        });
+  }
+
+  private <T> T within(Function<StatelessSession, T> work) {
+    try (StatelessSession session = sessions.openStatelessSession()) {
+      Transaction transaction = session.beginTransaction();
+      try {
+        T done = work.apply(session);
         transaction.commit();
-        return new Done(any, due.size() == MOST);
+        return done;
       } catch (RuntimeException e) {
         transaction.rollback();
         throw e;

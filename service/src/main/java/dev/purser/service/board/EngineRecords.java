@@ -19,10 +19,6 @@ import dev.purser.service.run.RunRow;
 import io.micrometer.core.instrument.Counter;
 import io.micrometer.core.instrument.MeterRegistry;
 import jakarta.persistence.EntityManagerFactory;
-import java.sql.SQLException;
-import java.sql.SQLNonTransientConnectionException;
-import java.sql.SQLRecoverableException;
-import java.sql.SQLTransientException;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -40,7 +36,6 @@ import java.util.concurrent.atomic.AtomicLong;
 import org.hibernate.SessionFactory;
 import org.hibernate.StatelessSession;
 import org.hibernate.Transaction;
-import org.hibernate.exception.JDBCConnectionException;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
@@ -61,13 +56,6 @@ class EngineRecords {
           + " output_complete) values (?,?,?,?,'',0,0,false)";
   private static final String BEGAN =
       "update attempt set started=? where run=? and number=? and started is null";
-
-  /**
-   * What MariaDB says while it cannot write anything, of anybody: disk full (1021, 1026, 1030,
-   * 1114), shutting down (1053), somebody holds a lock (1205), read-only (1290, 1836).
-   */
-  private static final Set<Integer> CANNOT_WRITE =
-      Set.of(1021, 1026, 1030, 1053, 1114, 1205, 1290, 1836);
 
   /** What was only given up is told anew when its host is back. */
   private static final String ENDED =
@@ -258,25 +246,6 @@ class EngineRecords {
         .orElseGet(() -> history.longest(run.reference().path()));
   }
 
-  /** Whether a failure means that the database cannot be reached just now. */
-  static boolean isAway(Throwable failure) {
-    for (Throwable cause = failure; cause != null; cause = cause.getCause()) {
-      boolean connection =
-          cause instanceof JDBCConnectionException
-              || cause instanceof SQLTransientException
-              || cause instanceof SQLRecoverableException
-              || cause instanceof SQLNonTransientConnectionException;
-      boolean shutdown =
-          cause instanceof SQLException sql
-              && sql.getSQLState() != null
-              && (sql.getSQLState().startsWith("08") || CANNOT_WRITE.contains(sql.getErrorCode()));
-      if (connection || shutdown) {
-        return true;
-      }
-    }
-    return false;
-  }
-
   boolean isThere() {
     try {
       runs.lastId();
@@ -338,7 +307,7 @@ class EngineRecords {
         bulk.write(session);
         return true;
       } catch (RuntimeException e) {
-        return isAway(e);
+        return DatabaseAway.is(e);
       } finally {
         transaction.rollback();
       }

@@ -82,7 +82,7 @@ final class Recorder {
           away = false;
           throw lost;
         }
-        if (!EngineRecords.isAway(e)) {
+        if (!DatabaseAway.is(e)) {
           LOG.error("cannot record a turn; taking the board up again from the records", e);
           lastCause = e;
           waitForDatabase();

@@ -20,7 +20,7 @@ import org.springframework.web.util.HtmlUtils;
 @Component
 class MailChannel implements Channel {
   private static final DateTimeFormatter AT =
-      DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm:ss zzz", Locale.ROOT);
+      DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm:ss VV", Locale.ROOT);
 
   private final JavaMailSender sender;
   private final Settings settings;

@@ -442,6 +442,34 @@ class TellingTest extends OnDatabase {
     assertThat(notices(two).get(0)).startsWith("desk dropped it was over before");
   }
 
+  /** A notice of an alert that is gone: the record is as no program of ours leaves it. */
+  @Test
+  void oneThatCannotBeToldStopsNoOther() {
+    publish(DESK + "host: buoy");
+    AlertRow good = failed(1, now, "desk");
+    transactions.executeWithoutResult(
+        any -> {
+          NoticeRow bad =
+              NoticeRow.of(
+                  AlertStepRow.of(good, "opened", "", "x", now), own + "-desk", "rule", "warning");
+          bad.alert = Long.MAX_VALUE;
+          bad.step = Long.MAX_VALUE;
+          rows.persist(bad);
+        });
+    pass(Duration.ofSeconds(2));
+    assertThat(sent()).hasSize(1);
+    assertThat(notices(good)).containsExactly("desk told");
+    AlertRow gone = new AlertRow();
+    gone.id = Long.MAX_VALUE;
+    assertThat(notices(gone))
+        .containsExactly("desk dropped it cannot be told; the service's log says why");
+    transactions.executeWithoutResult(
+        any ->
+            rows.createQuery("delete from NoticeRow n where n.alert = :id")
+                .setParameter("id", Long.MAX_VALUE)
+                .executeUpdate());
+  }
+
   @Test
   void tenAreNoStorm() {
     publish(DESK + "host: buoy");

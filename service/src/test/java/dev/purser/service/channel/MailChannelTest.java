@@ -166,7 +166,7 @@ class MailChannelTest {
         .contains("what to do:")
         .contains("call the depot")
         .contains("part of it, 2:")
-        .contains("since:  2027-03-04 04:00:00 CET");
+        .contains("since:  2027-03-04 04:00:00 Europe/Oslo");
     assertThat(part(first.getContent(), "text/html"))
         .contains("exit code 3 &lt;b&gt;&amp;<br>second line")
         .contains("https://purser.brannoch.example/runs/77")

@@ -1,0 +1,39 @@
+package dev.purser.service.board;
+
+import java.sql.SQLException;
+import java.sql.SQLNonTransientConnectionException;
+import java.sql.SQLRecoverableException;
+import java.sql.SQLTransientException;
+import java.util.Set;
+import org.hibernate.exception.JDBCConnectionException;
+
+/** Tells a database that cannot be reached from a row that cannot be written. */
+public final class DatabaseAway {
+  /**
+   * What MariaDB says while it cannot write anything, of anybody: disk full (1021, 1026, 1030,
+   * 1114), shutting down (1053), somebody holds a lock (1205), read-only (1290, 1836).
+   */
+  private static final Set<Integer> CANNOT_WRITE =
+      Set.of(1021, 1026, 1030, 1053, 1114, 1205, 1290, 1836);
+
+  private DatabaseAway() {}
+
+  /** Whether a failure means that the database cannot be reached just now. */
+  public static boolean is(Throwable failure) {
+    for (Throwable cause = failure; cause != null; cause = cause.getCause()) {
+      boolean connection =
+          cause instanceof JDBCConnectionException
+              || cause instanceof SQLTransientException
+              || cause instanceof SQLRecoverableException
+              || cause instanceof SQLNonTransientConnectionException;
+      boolean shutdown =
+          cause instanceof SQLException sql
+              && sql.getSQLState() != null
+              && (sql.getSQLState().startsWith("08") || CANNOT_WRITE.contains(sql.getErrorCode()));
+      if (connection || shutdown) {
+        return true;
+      }
+    }
+    return false;
+  }
+}
