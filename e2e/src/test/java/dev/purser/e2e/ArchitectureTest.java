@@ -15,7 +15,7 @@ import java.time.Clock;
 @AnalyzeClasses(packages = "dev.purser", importOptions = ImportOption.DoNotIncludeTests.class)
 class ArchitectureTest {
   @ArchTest
-  static final ArchRule theCoreUsesNothingButTheJdkAndAYamlReader =
+  static final ArchRule theCoreUsesNothingButTheJdkAndReadersOfFormats =
       classes()
           .that()
           .resideInAPackage("dev.purser.core..")
@@ -25,6 +25,7 @@ class ArchitectureTest {
               "dev.purser.core..",
               "java..",
               "org.snakeyaml.engine..",
+              "tools.jackson.core..",
               "org.dmfs..",
               "biweekly..",
               "com.cronutils..");

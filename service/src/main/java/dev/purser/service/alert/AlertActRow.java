@@ -1,16 +1,20 @@
 package dev.purser.service.alert;
 
+import dev.purser.core.alert.AlertAct;
 import jakarta.persistence.Entity;
 import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Instant;
+import tools.jackson.databind.json.JsonMapper;
 
-/** What a rule does of an alert. Written with the alert; then only {@link RuleActs} changes it. */
+/** What a rule does of an alert. Written with the alert; then only whoever does it changes it. */
 @Entity
 @Table(name = "alert_act")
 public class AlertActRow {
+  private static final JsonMapper JSON = JsonMapper.builder().build();
+
   @Id
   @GeneratedValue(strategy = GenerationType.IDENTITY)
   public Long id;
@@ -46,4 +50,25 @@ public class AlertActRow {
 
   /** What it started, as {@code stream@date#number}; empty for nothing. */
   public String started;
+
+  /** What a rule does of an alert, with its parameters filled in. */
+  static AlertActRow of(AlertRow alert, AlertAct act, Instant at) {
+    AlertActRow row = new AlertActRow();
+    row.alert = alert.id;
+    row.run = alert.run;
+    row.rule = alert.rule;
+    row.what = act.what().word();
+    row.argument = JSON.writeValueAsString(act);
+    row.most = act.most();
+    row.due = at.plus(act.after());
+    row.state = "due";
+    row.note = "";
+    row.started = "";
+    return row;
+  }
+
+  /** The whole of it. */
+  public AlertAct act() {
+    return JSON.readValue(argument, AlertAct.class);
+  }
 }

@@ -34,7 +34,7 @@ public class AlertStepRow {
   public String text;
 
   /** A step of an alert as it is now. */
-  static AlertStepRow of(AlertRow alert, String what, String who, String text, Instant at) {
+  public static AlertStepRow of(AlertRow alert, String what, String who, String text, Instant at) {
     AlertStepRow step = new AlertStepRow();
     step.alert = alert.id;
     step.at = at;

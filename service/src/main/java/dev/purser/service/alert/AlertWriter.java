@@ -215,19 +215,8 @@ public class AlertWriter {
     AlertAct act = rule.act().get();
     Map<String, String> with = new LinkedHashMap<>();
     act.with().forEach((name, text) -> with.put(name, filled.apply(text)));
-    AlertActRow row = new AlertActRow();
-    row.alert = alert.id;
-    row.run = alert.run;
-    row.rule = alert.rule;
-    row.what = act.what().word();
-    row.argument =
-        RuleActs.toText(new AlertAct(act.what(), act.argument(), with, act.after(), act.most()));
-    row.most = act.most();
-    row.due = at.plus(act.after());
-    row.state = "due";
-    row.note = "";
-    row.started = "";
-    session.insert(row);
+    AlertAct whole = new AlertAct(act.what(), act.argument(), with, act.after(), act.most());
+    session.insert(AlertActRow.of(alert, whole, at));
   }
 
   private static void begin(AlertRow alert, AlertRule rule, Instant at) {

@@ -14,13 +14,14 @@ import tools.jackson.databind.json.JsonMapper;
  * @param escalation in order of time
  * @param remindMillis 0 for never
  */
-record NextLooks(List<Step> escalation, long remindMillis) {
+public record NextLooks(List<Step> escalation, long remindMillis) {
   private static final JsonMapper JSON = JsonMapper.builder().build();
 
   /** Who is told besides, so long after it was opened. */
-  record Step(long afterMillis, List<String> tell) {}
+  public record Step(long afterMillis, List<String> tell) {}
 
-  static NextLooks of(AlertRule rule) {
+  /** As a rule says. */
+  public static NextLooks of(AlertRule rule) {
     return new NextLooks(
         rule.escalation().stream()
             .map(one -> new Step(one.after().toMillis(), one.tell()))
@@ -29,7 +30,7 @@ record NextLooks(List<Step> escalation, long remindMillis) {
   }
 
   /** As it was kept. */
-  static NextLooks of(String text) {
+  public static NextLooks of(String text) {
     return text == null ? new NextLooks(List.of(), 0) : JSON.readValue(text, NextLooks.class);
   }
 
@@ -41,7 +42,8 @@ record NextLooks(List<Step> escalation, long remindMillis) {
     return escalation.isEmpty() && remindMillis == 0;
   }
 
-  Optional<Instant> first(Instant opened) {
+  /** When to look first; empty for never. */
+  public Optional<Instant> first(Instant opened) {
     return next(opened, 0, opened);
   }
 
@@ -51,7 +53,7 @@ record NextLooks(List<Step> escalation, long remindMillis) {
    * @param looks how many steps have been told
    * @param told when somebody was told last
    */
-  Optional<Instant> next(Instant opened, int looks, Instant told) {
+  public Optional<Instant> next(Instant opened, int looks, Instant told) {
     List<Instant> times = new ArrayList<>();
     if (looks < escalation.size()) {
       times.add(opened.plusMillis(escalation.get(looks).afterMillis()));
@@ -63,7 +65,7 @@ record NextLooks(List<Step> escalation, long remindMillis) {
   }
 
   /** The step that is due; empty where none is. */
-  Optional<Step> due(Instant opened, int looks, Instant now) {
+  public Optional<Step> due(Instant opened, int looks, Instant now) {
     return Optional.of(looks)
         .filter(at -> at < escalation.size())
         .map(escalation::get)

@@ -14,22 +14,22 @@ import org.hibernate.annotations.DynamicUpdate;
 @Table(name = "notice")
 public class NoticeRow {
   /** It has not been looked at yet, or waits for its time. */
-  static final String DUE = "due";
+  public static final String DUE = "due";
 
   /**
    * It waits for the end of a quiet time, or until there is room again; then it is told with
    * others.
    */
-  static final String WAITS = "waits";
+  public static final String WAITS = "waits";
 
   /** It is on its way, or was. */
-  static final String TOLD = "told";
+  public static final String TOLD = "told";
 
   /** It is not told by itself: what it comes of is told. */
-  static final String FOLDED = "folded";
+  public static final String FOLDED = "folded";
 
   /** Nobody is told: the note says why. */
-  static final String DROPPED = "dropped";
+  public static final String DROPPED = "dropped";
 
   @Id
   @GeneratedValue(strategy = GenerationType.IDENTITY)
@@ -62,7 +62,8 @@ public class NoticeRow {
   /** The first notice of the digest that it is told with; 0 for none. */
   public long digest;
 
-  static NoticeRow of(AlertStepRow step, String name, String why, String urgency) {
+  /** That somebody is to be told of a step, from when it was taken on. */
+  public static NoticeRow of(AlertStepRow step, String name, String why, String urgency) {
     NoticeRow notice = new NoticeRow();
     notice.alert = step.alert;
     notice.step = step.id;

@@ -33,7 +33,8 @@ public class TellingRow {
   /** Whether it has been seen that it is closed, and whoever wants to know it is told. */
   public boolean overLooked;
 
-  static TellingRow of(AlertRow alert) {
+  /** Nothing has been told yet. */
+  public static TellingRow of(AlertRow alert) {
     TellingRow row = new TellingRow();
     row.alert = alert.id;
     row.overLooked = alert.closed != null;

@@ -1,4 +1,4 @@
-package dev.purser.service.alert;
+package dev.purser.service.telling;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -7,6 +7,14 @@ import dev.purser.core.alert.AlertSubject;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.reading.SourceFile;
 import dev.purser.service.OnDatabase;
+import dev.purser.service.alert.AlertRow;
+import dev.purser.service.alert.AlertStepRow;
+import dev.purser.service.alert.AlertWriter;
+import dev.purser.service.alert.Alerts;
+import dev.purser.service.alert.DeliveryRow;
+import dev.purser.service.alert.NoticeRow;
+import dev.purser.service.alert.SiteTrouble;
+import dev.purser.service.alert.TellingRow;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.maintenance.MaintenanceRow;
@@ -449,11 +457,10 @@ class TellingTest extends OnDatabase {
     AlertRow good = failed(1, now, "desk");
     transactions.executeWithoutResult(
         any -> {
-          NoticeRow bad =
-              NoticeRow.of(
-                  AlertStepRow.of(good, "opened", "", "x", now), own + "-desk", "rule", "warning");
+          AlertStepRow step = AlertStepRow.of(good, "opened", "", "x", now);
+          step.id = Long.MAX_VALUE;
+          NoticeRow bad = NoticeRow.of(step, own + "-desk", "rule", "warning");
           bad.alert = Long.MAX_VALUE;
-          bad.step = Long.MAX_VALUE;
           rows.persist(bad);
         });
     pass(Duration.ofSeconds(2));

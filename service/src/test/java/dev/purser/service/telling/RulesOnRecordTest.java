@@ -1,4 +1,4 @@
-package dev.purser.service.alert;
+package dev.purser.service.telling;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.awaitility.Awaitility.await;
@@ -11,6 +11,9 @@ import dev.purser.core.run.RunState;
 import dev.purser.service.OnDatabase;
 import dev.purser.service.action.Actions;
 import dev.purser.service.action.Start;
+import dev.purser.service.alert.AlertActRow;
+import dev.purser.service.alert.AlertRow;
+import dev.purser.service.alert.Alerts;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.publish.Publisher;

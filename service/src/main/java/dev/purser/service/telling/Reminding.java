@@ -1,4 +1,4 @@
-package dev.purser.service.alert;
+package dev.purser.service.telling;
 
 import dev.purser.core.alert.AlertKind;
 import dev.purser.core.alert.Urgency;
@@ -6,6 +6,11 @@ import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Recipient;
 import dev.purser.core.problem.Shorten;
 import dev.purser.core.schedule.Durations;
+import dev.purser.service.alert.AlertRow;
+import dev.purser.service.alert.AlertStepRow;
+import dev.purser.service.alert.NextLooks;
+import dev.purser.service.alert.NoticeRow;
+import dev.purser.service.alert.TellingRow;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Arrays;

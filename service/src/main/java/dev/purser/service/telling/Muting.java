@@ -1,8 +1,9 @@
-package dev.purser.service.alert;
+package dev.purser.service.telling;
 
 import dev.purser.core.board.AlertCause;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Stream;
+import dev.purser.service.alert.AlertRow;
 import dev.purser.service.maintenance.MaintenanceRow;
 import java.time.Instant;
 import java.util.List;

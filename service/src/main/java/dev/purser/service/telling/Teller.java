@@ -1,4 +1,4 @@
-package dev.purser.service.alert;
+package dev.purser.service.telling;
 
 import dev.purser.service.active.Active;
 import dev.purser.service.live.Live;

@@ -1,7 +1,10 @@
-package dev.purser.service.alert;
+package dev.purser.service.telling;
 
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Way;
+import dev.purser.service.alert.Channel;
+import dev.purser.service.alert.Message;
+import dev.purser.service.alert.Messages;
 import dev.purser.service.people.People;
 import java.time.Clock;
 import java.time.Instant;

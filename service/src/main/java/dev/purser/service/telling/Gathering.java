@@ -1,6 +1,9 @@
-package dev.purser.service.alert;
+package dev.purser.service.telling;
 
 import dev.purser.core.alert.AlertSubject;
+import dev.purser.service.alert.AlertRow;
+import dev.purser.service.alert.NoticeRow;
+import dev.purser.service.alert.TellingRow;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;

@@ -1,5 +1,6 @@
-package dev.purser.service.alert;
+package dev.purser.service.telling;
 
+import dev.purser.service.alert.NoticeRow;
 import dev.purser.service.board.DatabaseAway;
 import dev.purser.service.board.Engine;
 import dev.purser.service.people.PersonRow;

@@ -1,4 +1,4 @@
-package dev.purser.service.alert;
+package dev.purser.service.telling;
 
 import dev.purser.core.alert.AlertKind;
 import dev.purser.core.definition.Definitions;

@@ -1,4 +1,4 @@
-package dev.purser.service.alert;
+package dev.purser.service.telling;
 
 import dev.purser.core.alert.AlertAct;
 import dev.purser.core.alert.AlertKind;
@@ -13,6 +13,9 @@ import dev.purser.service.action.OnRuns;
 import dev.purser.service.action.Refused;
 import dev.purser.service.action.Start;
 import dev.purser.service.active.Active;
+import dev.purser.service.alert.AlertActRow;
+import dev.purser.service.alert.AlertRow;
+import dev.purser.service.alert.AlertStepRow;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.live.Live;
@@ -29,7 +32,6 @@ import org.slf4j.LoggerFactory;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
-import tools.jackson.databind.json.JsonMapper;
 
 /**
  * Does what rules of alerts ask for, each with its entry in the audit trail. A crash between doing
@@ -39,7 +41,6 @@ import tools.jackson.databind.json.JsonMapper;
 @Component
 public class RuleActs {
   private static final Logger LOG = LoggerFactory.getLogger(RuleActs.class);
-  private static final JsonMapper JSON = JsonMapper.builder().build();
   private static final int MOST = 50;
   private static final Duration AGAIN_AFTER = Duration.ofSeconds(30);
 
@@ -83,10 +84,6 @@ public class RuleActs {
     }
   }
 
-  static String toText(AlertAct act) {
-    return JSON.writeValueAsString(act);
-  }
-
   /** Does what is due. */
   @Scheduled(fixedDelay = 1_000, initialDelay = 3_000)
   public void look() {
@@ -113,7 +110,7 @@ public class RuleActs {
   }
 
   private void carryOut(AlertActRow row) {
-    AlertAct act = JSON.readValue(row.argument, AlertAct.class);
+    AlertAct act = row.act();
     AlertRow alert = transactions.execute(any -> rows.find(AlertRow.class, row.alert));
     try {
       if (alert == null) {

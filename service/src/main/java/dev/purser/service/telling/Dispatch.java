@@ -1,4 +1,4 @@
-package dev.purser.service.alert;
+package dev.purser.service.telling;
 
 import dev.purser.core.alert.AlertKind;
 import dev.purser.core.alert.Urgency;
@@ -6,6 +6,11 @@ import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Recipient;
 import dev.purser.core.definition.Way;
 import dev.purser.core.problem.Shorten;
+import dev.purser.service.alert.AlertRow;
+import dev.purser.service.alert.AlertStepRow;
+import dev.purser.service.alert.DeliveryRow;
+import dev.purser.service.alert.NoticeRow;
+import dev.purser.service.alert.TellingRow;
 import dev.purser.service.maintenance.MaintenanceRow;
 import dev.purser.service.people.PersonRow;
 import java.time.Duration;
