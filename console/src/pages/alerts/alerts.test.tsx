@@ -203,6 +203,8 @@ describe('the page of alerts', () => {
       alert(1, {
         notices: [
           { ...notice, name: 'chief', state: 'waits', note: 'quiet time' },
+          { ...notice, name: 'chief', state: 'waits', note: 'quiet time' },
+          { ...notice, name: 'bridge', state: 'due', note: '' },
           { ...notice, name: 'desk', state: 'folded', note: 'told with alert 7' },
           { ...notice, name: 'person ola', state: 'dropped', note: 'has no mail address' },
           { ...notice, name: 'all', state: 'dropped', note: 'by way of it: desk' },
@@ -210,6 +212,7 @@ describe('the page of alerts', () => {
       }),
     ]);
     expect(screen.getByText(/^chief: at /).title).toBe('quiet time');
+    expect(screen.getByText('bridge: about to be told')).toBeTruthy();
     expect(screen.getByText('desk: told with alert 7')).toBeTruthy();
     expect(screen.getByText('person ola: not told, has no mail address')).toBeTruthy();
     expect(screen.queryByText(/^all:/)).toBeNull();

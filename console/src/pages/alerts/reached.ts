@@ -34,7 +34,9 @@ export function reachedOf(alert: Alert, now: number): Reached[] {
         };
   });
   for (const one of alert.notices) {
-    if (one.state === 'waits') {
+    if (one.state === 'due') {
+      lines.push({ text: `${one.name}: about to be told`, color: 'textSecondary' });
+    } else if (one.state === 'waits') {
       lines.push({
         text: `${one.name}: at ${clock(one.due, now, false)}`,
         more: one.note,
@@ -46,5 +48,6 @@ export function reachedOf(alert: Alert, now: number): Reached[] {
       lines.push({ text: `${one.name}: not told, ${one.note}`, color: 'textSecondary' });
     }
   }
-  return lines.length === 0 ? [{ text: 'nobody is to be told', color: 'textSecondary' }] : lines;
+  const once = lines.filter((line, at) => lines.findIndex((one) => one.text === line.text) === at);
+  return once.length === 0 ? [{ text: 'nobody is to be told', color: 'textSecondary' }] : once;
 }

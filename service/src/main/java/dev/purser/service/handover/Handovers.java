@@ -75,11 +75,11 @@ public class Handovers {
           return true;
         });
     return alerts
-        + " alerts open, "
+        + (alerts == 1 ? " alert open, " : " alerts open, ")
         + nobody
         + " of them taken on by nobody; "
         + counts[0]
-        + " runs at work, "
+        + (counts[0] == 1 ? " run at work, " : " runs at work, ")
         + counts[1]
         + " failed, "
         + counts[2]

@@ -115,7 +115,8 @@ public class Maintenance {
     }
     transactions.executeWithoutResult(any -> all.forEach(rows::persist));
     look();
-    return all;
+    return transactions.execute(
+        any -> all.stream().map(row -> rows.find(MaintenanceRow.class, row.id)).toList());
   }
 
   private void check(
