@@ -2,7 +2,6 @@ import {
   Alert as Said,
   Box,
   FormControlLabel,
-  MenuItem,
   Pagination,
   Paper,
   Stack,
@@ -15,6 +14,7 @@ import { useState } from 'react';
 import { api, body } from '../../api/client';
 import { useNow } from '../../api/live';
 import { Notice, Waiting } from '../../parts/Notice';
+import { Pick } from '../../parts/Pick';
 import { useDoing } from '../../parts/doing';
 import { MutedNow } from '../telling/Maintenance';
 import { AlertCard } from './AlertCard';
@@ -98,18 +98,21 @@ export function AlertsPage({ mayAct }: { mayAct: boolean }) {
       </Box>
       <Stack direction="row" sx={{ gap: 1, flexWrap: 'wrap', alignItems: 'center' }}>
         <Pick
+          width={165}
           label="Opened"
           value={asked.span}
           choices={Object.entries(spans).map(([key, one]) => [key, one.title])}
           onPick={(span) => ask({ span })}
         />
         <Pick
+          width={165}
           label="Kind"
           value={asked.kind}
           choices={[['', 'any'], ...kinds.map((one): [string, string] => [one, one])]}
           onPick={(kind) => ask({ kind })}
         />
         <Pick
+          width={165}
           label="Urgency"
           value={asked.urgency}
           choices={[
@@ -121,6 +124,7 @@ export function AlertsPage({ mayAct }: { mayAct: boolean }) {
           onPick={(urgency) => ask({ urgency })}
         />
         <Pick
+          width={165}
           label="Department"
           value={asked.department}
           choices={[['', 'any'], ...departments.map((one): [string, string] => [one, one])]}
@@ -178,32 +182,5 @@ export function AlertsPage({ mayAct }: { mayAct: boolean }) {
       )}
       <Sums />
     </Stack>
-  );
-}
-
-interface PickProps {
-  label: string;
-  value: string;
-  choices: [string, string][];
-  onPick: (value: string) => void;
-}
-
-function Pick({ label, value, choices, onPick }: PickProps) {
-  return (
-    <TextField
-      select
-      size="small"
-      label={label}
-      value={value}
-      onChange={(e) => onPick(e.target.value)}
-      sx={{ width: 165 }}
-      slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
-    >
-      {choices.map(([key, title]) => (
-        <MenuItem key={key} value={key}>
-          {title}
-        </MenuItem>
-      ))}
-    </TextField>
   );
 }

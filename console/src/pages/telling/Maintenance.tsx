@@ -1,7 +1,6 @@
 import {
   Alert as Said,
   Button,
-  MenuItem,
   Paper,
   Stack,
   Table,
@@ -18,6 +17,7 @@ import { api, body, type Schemas } from '../../api/client';
 import { useNow } from '../../api/live';
 import { Waiting } from '../../parts/Notice';
 import { clock } from '../../parts/time';
+import { Pick } from '../../parts/Pick';
 import { useDoing } from '../../parts/doing';
 
 type Planned = Schemas['MaintenanceView'];
@@ -180,32 +180,6 @@ function Newcomer() {
       </Stack>
       {problem && <Said severity="error">{problem}</Said>}
     </Stack>
-  );
-}
-
-interface PickProps {
-  label: string;
-  value: string;
-  choices: [string, string][];
-  onPick: (value: string) => void;
-}
-
-function Pick({ label, value, choices, onPick }: PickProps) {
-  return (
-    <TextField
-      select
-      size="small"
-      label={label}
-      value={value}
-      onChange={(e) => onPick(e.target.value)}
-      sx={{ width: 130 }}
-    >
-      {choices.map(([key, title]) => (
-        <MenuItem key={key} value={key}>
-          {title}
-        </MenuItem>
-      ))}
-    </TextField>
   );
 }
 

@@ -24,6 +24,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
+import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -62,6 +63,7 @@ final class Dispatch {
    * Tells what is due. What others are part of comes first: whoever is told of it knows of them.
    */
   void tell(List<NoticeRow> due) {
+    read(due);
     List<NoticeRow> parts = new ArrayList<>();
     for (NoticeRow notice : due) {
       if (telling(notice.alert).partOf == 0) {
@@ -71,6 +73,29 @@ final class Dispatch {
       }
     }
     parts.forEach(this::tell);
+  }
+
+  /** Reads at once what is needed of a batch: a storm would be thousands of questions. */
+  private void read(List<NoticeRow> notices) {
+    if (notices.isEmpty()) {
+      return;
+    }
+    Set<Long> ids = notices.stream().map(one -> one.alert).collect(Collectors.toSet());
+    session
+        .createSelectionQuery("from AlertRow a where a.id in :ids", AlertRow.class)
+        .setParameter("ids", ids)
+        .getResultList()
+        .forEach(row -> alerts.put(row.id, row));
+    session
+        .createSelectionQuery("from TellingRow t where t.alert in :ids", TellingRow.class)
+        .setParameter("ids", ids)
+        .getResultList()
+        .forEach(row -> tellings.put(row.alert, row));
+    session
+        .createSelectionQuery("from AlertStepRow s where s.id in :ids", AlertStepRow.class)
+        .setParameter("ids", notices.stream().map(one -> one.step).collect(Collectors.toSet()))
+        .getResultList()
+        .forEach(row -> steps.put(row.id, row));
   }
 
   private AlertRow alert(long id) {
