@@ -41,7 +41,8 @@ final class Harbour implements AutoCloseable {
   final Path home;
   final Sink sink;
   int port = freePort();
-  private final int databasePort = freePort();
+  private int databasePort = freePort();
+  private boolean hadDatabase;
   private final Map<String, Process> agents = new HashMap<>();
   private final HttpClient http =
       HttpClient.newBuilder().version(HttpClient.Version.HTTP_1_1).build();
@@ -104,7 +105,25 @@ final class Harbour implements AutoCloseable {
 
   // ---- processes
 
+  /** A port that was free may be another's a moment later: then the first start takes one anew. */
   void startDatabase() throws IOException {
+    Path pid = home.resolve("database.pid");
+    Files.deleteIfExists(pid);
+    for (int tries = 1; !Files.exists(pid); tries++) {
+      if (tries > 3) {
+        throw new IllegalStateException(
+            "the database does not start: " + Files.readString(home.resolve("database.log")));
+      }
+      if (tries > 1 && !hadDatabase) {
+        databasePort = freePort();
+      }
+      tryDatabase();
+    }
+    hadDatabase = true;
+    databaseHandle = ProcessHandle.of(Long.parseLong(Files.readString(pid).strip())).orElseThrow();
+  }
+
+  private void tryDatabase() throws IOException {
     Path script = home.resolve("database.sh");
     Files.writeString(
         script,
@@ -119,8 +138,6 @@ final class Harbour implements AutoCloseable {
             + "/database.pid\n");
     Process setup = start("database", List.of("bash", script.toString()), Map.of());
     await("the database", () -> !setup.isAlive(), 60);
-    long pid = Long.parseLong(Files.readString(home.resolve("database.pid")).strip());
-    databaseHandle = ProcessHandle.of(pid).orElseThrow();
     database = setup;
   }
 
