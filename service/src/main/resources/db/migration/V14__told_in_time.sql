@@ -17,10 +17,12 @@ create table alert_telling (
   parts_told int not null default 0,
   told_at datetime(3),
   next_look datetime(3),
+  grow_look datetime(3),
   looks int not null default 0,
   over_looked boolean not null default false,
   key telling_part (part_of, alert),
   key telling_look (next_look),
+  key telling_grow (grow_look),
   key telling_over (over_looked)
 );
 insert into alert_telling (alert, over_looked) select id, closed is not null from alert;

@@ -1,11 +1,9 @@
 package dev.purser.core.board;
 
-import dev.purser.core.event.Instruction;
 import dev.purser.core.run.RunState;
 import dev.purser.core.run.RunStatus;
 import dev.purser.core.why.Why;
 import java.util.List;
-import java.util.Optional;
 
 /**
  * What an alert comes of, as a key: {@code host depot}, {@code file harbour-feed}, {@code run 12}.
@@ -24,23 +22,15 @@ public final class AlertCause {
   private AlertCause() {}
 
   /**
-   * Of what an alert comes that is about a run.
+   * Of what it comes how a run stands.
    *
-   * @param board as it stands at the end of the turn in which the alert was opened
-   * @return its key; empty where it comes of nothing but the run itself
+   * @param run its id
+   * @param why why it stands so, on this board
+   * @return the key; empty where it comes of nothing but the run itself
    */
-  public static String of(Instruction.OpenAlert alert, BoardView board) {
-    return of(alert.run(), board);
-  }
-
-  /** Of what it comes how a run stands, by its id. */
-  public static String of(long run, BoardView board) {
-    Optional<RunStatus> status = board.status(run);
-    if (status.isEmpty()) {
-      return "";
-    }
-    String away = away(status.get(), board);
-    return away.isEmpty() ? first(board.why(run).reasons(), run, board) : away;
+  public static String of(long run, Why why, BoardView board) {
+    String away = board.status(run).map(status -> away(status, board)).orElse("");
+    return away.isEmpty() ? first(why.reasons(), run, board) : away;
   }
 
   /** The host on which it is or was, where that is away. */

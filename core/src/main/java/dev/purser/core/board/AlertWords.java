@@ -17,21 +17,34 @@ public final class AlertWords {
   private AlertWords() {}
 
   /**
-   * What an alert says, as the end of a sentence that begins with the run.
+   * What an alert says, and of what it comes.
+   *
+   * @param text the end of a sentence that begins with the run
+   * @param cause a key, as {@link AlertCause} makes it; empty for nothing but the run itself
+   */
+  public record Said(String text, String cause) {}
+
+  /**
+   * What is said of an alert.
    *
    * @param board as it stands at the end of the turn in which the alert was opened
    */
-  public static String of(Instruction.OpenAlert alert, BoardView board) {
+  public static Said of(Instruction.OpenAlert alert, BoardView board) {
+    Why why = board.why(alert.run());
+    return new Said(text(alert, why, board), AlertCause.of(alert.run(), why, board));
+  }
+
+  private static String text(Instruction.OpenAlert alert, Why why, BoardView board) {
     RunSpec run = board.run(alert.run()).orElseThrow();
     AlertReason reason = alert.reason();
     if (reason instanceof AlertReason.Failed failed) {
       return failed.note() + handedBack(failed.values());
     }
     if (reason instanceof AlertReason.NotStarted late) {
-      return "not started by " + run.clock(late.by()) + ": " + why(run, board);
+      return "not started by " + run.clock(late.by()) + ": " + inWords(why);
     }
     if (reason instanceof AlertReason.NotFinished late) {
-      return "not finished by " + run.clock(late.by()) + ": " + why(run, board);
+      return "not finished by " + run.clock(late.by()) + ": " + inWords(why);
     }
     if (reason instanceof AlertReason.TakesLong takes) {
       Duration usual = Duration.ofMillis(takes.usual());
@@ -41,8 +54,7 @@ public final class AlertWords {
     return "has waited for an answer since " + run.clock(asked.since()) + ": " + asked.question();
   }
 
-  private static String why(RunSpec run, BoardView board) {
-    Why why = board.why(run.id());
+  private static String inWords(Why why) {
     return why.sentence().substring(0, 1).toLowerCase(Locale.ROOT) + why.sentence().substring(1);
   }
 

@@ -102,7 +102,7 @@ public final class Pier {
     instructions.addAll(out);
     for (Instruction instruction : out) {
       if (instruction instanceof Instruction.OpenAlert alert) {
-        alerts.add(alert.kind() + " " + AlertWords.of(alert, board));
+        alerts.add(alert.kind() + " " + AlertWords.of(alert, board).text());
       }
     }
     return out;

@@ -221,14 +221,10 @@ public class AlertWriter {
 
   private static void begin(AlertRow alert, AlertRule rule, Instant at) {
     alert.opened = at;
-    plan(alert, rule);
-    alert.acknowledgedBy = "";
-    alert.closedBecause = "";
-  }
-
-  private static void plan(AlertRow alert, AlertRule rule) {
     NextLooks looks = NextLooks.of(rule);
     alert.plan = looks.isNone() ? null : looks.toText();
+    alert.acknowledgedBy = "";
+    alert.closedBecause = "";
   }
 
   /**

@@ -2,6 +2,7 @@ package dev.purser.service.alert;
 
 import dev.purser.service.active.Active;
 import dev.purser.service.active.GrowingWait;
+import dev.purser.service.active.Rounds;
 import io.micrometer.core.instrument.MeterRegistry;
 import java.time.Clock;
 import java.time.Duration;
@@ -16,7 +17,6 @@ import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.context.SmartLifecycle;
 import org.springframework.stereotype.Component;
 
 /**
@@ -24,7 +24,7 @@ import org.springframework.stereotype.Component;
  * and writes down how it went. A failed try is made again after a growing wait, for ever.
  */
 @Component
-class Courier implements SmartLifecycle {
+class Courier extends Rounds {
   private static final Logger LOG = LoggerFactory.getLogger(Courier.class);
   private static final GrowingWait WAITS =
       new GrowingWait(Duration.ofSeconds(2), Duration.ofMinutes(10));
@@ -42,8 +42,8 @@ class Courier implements SmartLifecycle {
   private final Active service;
   private final Clock clock;
   private final MeterRegistry meters;
-  private volatile boolean running;
-  private Thread thread;
+  private final Set<Outbox.Receiver> busy = ConcurrentHashMap.newKeySet();
+  private ExecutorService carriers;
 
   Courier(
       Outbox outbox,
@@ -52,6 +52,7 @@ class Courier implements SmartLifecycle {
       Active service,
       Clock clock,
       MeterRegistry meters) {
+    super("courier", LOOK_EVERY_MILLIS, service);
     this.outbox = outbox;
     this.messages = messages;
     this.channels = channels.stream().collect(Collectors.toMap(Channel::name, Function.identity()));
@@ -62,53 +63,33 @@ class Courier implements SmartLifecycle {
 
   @Override
   public void start() {
-    running = true;
-    thread = new Thread(this::carry, "courier");
-    thread.setDaemon(true);
-    thread.start();
+    carriers = Executors.newFixedThreadPool(CARRIERS);
+    super.start();
   }
 
   @Override
   public void stop() {
-    running = false;
-    thread.interrupt();
-  }
-
-  @Override
-  public boolean isRunning() {
-    return running;
+    super.stop();
+    carriers.shutdownNow();
   }
 
   /**
    * Each receiver has a carrier of its own for as long as something is due: none waits for another.
    */
-  private void carry() {
-    ExecutorService carriers = Executors.newFixedThreadPool(CARRIERS);
-    Set<Outbox.Receiver> busy = ConcurrentHashMap.newKeySet();
-    while (running) {
-      try {
-        if (service.isActive()) {
-          for (Outbox.Receiver one : outbox.receivers(clock.instant(), MOST_RECEIVERS)) {
-            if (busy.add(one)) {
-              carriers.execute(() -> carryTo(one, busy));
-            }
-          }
-        }
-        Thread.sleep(LOOK_EVERY_MILLIS);
-      } catch (InterruptedException e) {
-        break;
-      } catch (RuntimeException e) {
-        LOG.warn("the courier cannot look into the outbox: {}", e.getMessage());
-        pause();
+  @Override
+  protected boolean round() {
+    for (Outbox.Receiver one : outbox.receivers(clock.instant(), MOST_RECEIVERS)) {
+      if (busy.add(one)) {
+        carriers.execute(() -> carryTo(one));
       }
     }
-    carriers.shutdownNow();
+    return false;
   }
 
-  private void carryTo(Outbox.Receiver receiver, Set<Outbox.Receiver> busy) {
+  private void carryTo(Outbox.Receiver receiver) {
     try {
       for (DeliveryRow one : outbox.due(receiver, clock.instant(), MOST_AT_A_TIME)) {
-        if (!running || !service.isSure() || !carry(one)) {
+        if (!isRunning() || !service.isSure() || !carry(one)) {
           break; // what fails for one fails for the next: it waits
         }
       }
@@ -116,14 +97,6 @@ class Courier implements SmartLifecycle {
       LOG.warn("cannot carry to {}: {}", receiver.address(), e.getMessage());
     } finally {
       busy.remove(receiver);
-    }
-  }
-
-  private static void pause() {
-    try {
-      Thread.sleep(2_000);
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
     }
   }
 

@@ -27,6 +27,9 @@ public class TellingRow {
   /** When somebody must be told again, or told besides; null for never. */
   public Instant nextLook;
 
+  /** When it is to be seen whether more has come of it than people know; null for never. */
+  public Instant growLook;
+
   /** How many steps of its escalation have been told. */
   public int looks;
 

@@ -1,7 +1,6 @@
 package dev.purser.service.board;
 
 import dev.purser.core.alert.AlertKind;
-import dev.purser.core.board.AlertCause;
 import dev.purser.core.board.AlertWords;
 import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardView;
@@ -28,14 +27,16 @@ import org.hibernate.StatelessSession;
 
 /** One turn of the engine: what is applied in it, and what must be written for it. */
 public final class Turn {
+  /** Of an alert that was opened, and of which nothing has been said yet. */
+  private static final AlertWords.Said UNSAID = new AlertWords.Said("", "");
+
   private final Board board;
   private final EngineRecords records;
   private final long now;
   private Definitions definitions;
   private long revision;
 
-  private final IdentityHashMap<Instruction.OpenAlert, String> alertTexts = new IdentityHashMap<>();
-  private final IdentityHashMap<Instruction.OpenAlert, String> alertCauses =
+  private final IdentityHashMap<Instruction.OpenAlert, AlertWords.Said> said =
       new IdentityHashMap<>();
   private final Map<AlertOfRun, Boolean> alertChanges = new LinkedHashMap<>();
 
@@ -134,7 +135,7 @@ public final class Turn {
     @Override
     public Void visit(Instruction.OpenAlert open) {
       touched.add(open.run());
-      alertTexts.put(open, "");
+      said.put(open, UNSAID);
       alertChanges.put(new AlertOfRun(open.run(), open.kind()), true);
       return null;
     }
@@ -155,14 +156,11 @@ public final class Turn {
   /** Decides who may start, and tells the alerts that were opened. */
   void decide() {
     apply(new BoardEvent.TurnEnded(now));
-    alertTexts.replaceAll(
-        (open, text) ->
-            text.isEmpty() && board.run(open.run()).isPresent()
+    said.replaceAll(
+        (open, before) ->
+            before.equals(UNSAID) && board.run(open.run()).isPresent()
                 ? AlertWords.of(open, board)
-                : text);
-    for (Instruction.OpenAlert open : alertTexts.keySet()) {
-      alertCauses.computeIfAbsent(open, any -> AlertCause.of(open, board));
-    }
+                : before);
   }
 
   /** Alerts that were opened (true) or closed, each as it stands now. */
@@ -172,12 +170,12 @@ public final class Turn {
 
   /** The key of what an alert comes of that was opened in this turn. */
   String alertCause(Instruction.OpenAlert open) {
-    return alertCauses.getOrDefault(open, "");
+    return said.getOrDefault(open, UNSAID).cause();
   }
 
   /** What an alert that was opened in this turn says. */
   String alertText(Instruction.OpenAlert open) {
-    return alertTexts.getOrDefault(open, "");
+    return said.getOrDefault(open, UNSAID).text();
   }
 
   private void note(Instruction.RunChanged changed) {

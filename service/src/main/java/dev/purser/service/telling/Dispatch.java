@@ -148,10 +148,6 @@ final class Dispatch {
   private void tell(NoticeRow notice, Addressees.Reached who) {
     TellingRow telling = telling(notice.alert);
     Urgency urgency = Urgency.of(notice.urgency).orElse(Urgency.WARNING);
-    Optional<Instant> later =
-        who.recipient().flatMap(recipient -> recipient.quietUntil(now, urgency));
-    Optional<Instant> room =
-        who.recipient().flatMap(recipient -> room(recipient, urgency == Urgency.URGENT));
     Optional<MaintenanceRow> mute = muting.of(alert(notice.alert));
     if (!who.note().isEmpty()) {
       settle(notice, NoticeRow.DROPPED, who.note());
@@ -161,11 +157,7 @@ final class Dispatch {
       settle(notice, NoticeRow.DROPPED, "told already, in another way");
     } else if (isFolded(notice, telling, urgency)) {
       settle(notice, NoticeRow.FOLDED, "told with alert " + telling.partOf);
-    } else if (later.isPresent()) {
-      keep(notice, later.get(), "quiet time");
-    } else if (room.isPresent()) {
-      keep(notice, room.get(), "more than it wants at once");
-    } else {
+    } else if (!waits(notice, who, urgency)) {
       send(notice, who.ways(), "alert", 0);
       settle(notice, NoticeRow.TOLD, "");
       if (!notice.why.equals("over")) {
@@ -174,6 +166,19 @@ final class Dispatch {
         session.update(telling);
       }
     }
+  }
+
+  /** Whether it waits for the end of a quiet time, or until there is room; then it is kept. */
+  private boolean waits(NoticeRow notice, Addressees.Reached who, Urgency urgency) {
+    Optional<Recipient> recipient = who.recipient();
+    Optional<Instant> quiet = recipient.flatMap(one -> one.quietUntil(now, urgency));
+    if (quiet.isPresent()) {
+      keep(notice, quiet.get(), "quiet time");
+      return true;
+    }
+    Optional<Instant> room = recipient.flatMap(one -> room(one, urgency == Urgency.URGENT));
+    room.ifPresent(at -> keep(notice, at, "more than it wants at once"));
+    return room.isPresent();
   }
 
   /** What is muted waits until that is over; the mark says for which. */
@@ -190,9 +195,23 @@ final class Dispatch {
   }
 
   private void settle(NoticeRow notice, String state, String note) {
+    int mine =
+        session
+            .createMutationQuery(
+                "update NoticeRow n set n.state = :state, n.note = :note, n.due = :due, n.digest ="
+                    + " :digest where n.id = :id and n.state = :before")
+            .setParameter("state", state)
+            .setParameter("note", Shorten.text(note, 500))
+            .setParameter("due", notice.due)
+            .setParameter("digest", notice.digest)
+            .setParameter("id", notice.id)
+            .setParameter("before", notice.state)
+            .executeUpdate();
+    if (mine == 0) {
+      throw new Overtaken();
+    }
     notice.state = state;
-    notice.note = Shorten.text(note, 500);
-    session.update(notice);
+    notice.note = note;
     if (state.equals(NoticeRow.TOLD)) {
       remember(notice);
     }
@@ -235,8 +254,17 @@ final class Dispatch {
   }
 
   /** It was closed as it was opened, and says nothing about whether people know of it. */
-  private static boolean isToldOnly(AlertRow alert) {
+  static boolean isToldOnly(AlertRow alert) {
     return AlertKind.of(alert.kind).filter(AlertKind::isToldOnly).isPresent();
+  }
+
+  /** Another service has become the active one, and has looked after it. */
+  static final class Overtaken extends RuntimeException {
+    private static final long serialVersionUID = 1L;
+
+    Overtaken() {
+      super("another service has told it");
+    }
   }
 
   // ---- how many

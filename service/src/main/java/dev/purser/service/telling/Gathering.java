@@ -31,6 +31,7 @@ final class Gathering {
   private final StatelessSession session;
   private final Instant now;
   private final Map<Long, TellingRow> grouped = new LinkedHashMap<>();
+  private final Set<Long> changed = new LinkedHashSet<>();
 
   Gathering(StatelessSession session, Instant now) {
     this.session = session;
@@ -48,24 +49,28 @@ final class Gathering {
       return;
     }
     List<AlertRow> fresh = byIds(ids);
-    session
-        .createSelectionQuery("from TellingRow t where t.alert in :ids", TellingRow.class)
-        .setParameter("ids", ids)
-        .getResultList()
-        .forEach(row -> grouped.put(row.alert, row));
+    read(ids);
     Map<String, Optional<Long>> heads = new HashMap<>();
     for (AlertRow alert : fresh) {
       if (!alert.cause.isEmpty() && alert.closed == null) {
         heads.computeIfAbsent(alert.cause, this::open).ifPresent(head -> join(alert.id, head));
       }
     }
-    for (AlertRow head : fresh) {
-      if (head.closed == null) {
-        orphansOf(head).forEach(orphan -> join(orphan, head.id));
-      }
-    }
+    orphans(fresh);
     storms(fresh);
-    grouped.values().forEach(session::update);
+    changed.forEach(id -> session.update(grouped.get(id)));
+  }
+
+  /** Reads at once what is needed of many: a storm would be thousands of questions. */
+  private void read(Collection<Long> ids) {
+    List<Long> unknown = ids.stream().filter(id -> !grouped.containsKey(id)).toList();
+    if (!unknown.isEmpty()) {
+      session
+          .createSelectionQuery("from TellingRow t where t.alert in :ids", TellingRow.class)
+          .setParameter("ids", unknown)
+          .getResultList()
+          .forEach(row -> grouped.put(row.alert, row));
+    }
   }
 
   private TellingRow row(long alert) {
@@ -94,15 +99,24 @@ final class Gathering {
   }
 
   /** Those that were told, or are to be told, before what they come of was known. */
-  private List<Long> orphansOf(AlertRow head) {
-    return session
-        .createSelectionQuery(
-            "select a.id from AlertRow a where a.closed is null and a.cause = :key"
-                + " and a.id <> :id order by a.id",
-            Long.class)
-        .setParameter("key", head.ownKey)
-        .setParameter("id", head.id)
-        .getResultList();
+  private void orphans(List<AlertRow> fresh) {
+    Map<String, Long> heads = new HashMap<>();
+    fresh.stream()
+        .filter(head -> head.closed == null)
+        .forEach(head -> heads.putIfAbsent(head.ownKey, head.id));
+    if (heads.isEmpty()) {
+      return;
+    }
+    for (Object[] orphan :
+        session
+            .createSelectionQuery(
+                "select a.id, a.cause from AlertRow a where a.closed is null and a.cause in :keys"
+                    + " order by a.id",
+                Object[].class)
+            .setParameter("keys", heads.keySet())
+            .getResultList()) {
+      join((Long) orphan[0], heads.get((String) orphan[1]));
+    }
   }
 
   /** Makes one alert, with its parts, a part of what another stands for. */
@@ -118,11 +132,15 @@ final class Gathering {
     if (own.parts > 0) {
       for (TellingRow below : below(part)) {
         row(below.alert).partOf = head.alert;
+        changed.add(below.alert);
       }
     }
     head.parts += 1 + own.parts;
+    head.growLook = head.growLook == null ? now.plus(WITHIN) : head.growLook;
     own.parts = 0;
     own.partOf = head.alert;
+    changed.add(head.alert);
+    changed.add(part);
   }
 
   private List<TellingRow> below(long head) {
@@ -143,13 +161,11 @@ final class Gathering {
   private record Sort(String stream, String kind) {}
 
   private void storms(List<AlertRow> fresh) {
-    Map<Sort, Integer> sorts = new LinkedHashMap<>();
-    for (AlertRow alert : fresh) {
-      if (AlertSubject.RUN.word().equals(alert.about) && row(alert.id).partOf == 0) {
-        sorts.merge(new Sort(alert.stream, alert.kind), 1, Integer::sum);
-      }
-    }
-    sorts.keySet().forEach(this::storm);
+    fresh.stream()
+        .filter(alert -> AlertSubject.RUN.word().equals(alert.about))
+        .map(alert -> new Sort(alert.stream, alert.kind))
+        .distinct()
+        .forEach(this::storm);
   }
 
   /** All of a sort that stand by themselves become parts of the first of them. */
@@ -167,6 +183,7 @@ final class Gathering {
     if (recent.size() <= STORM) {
       return;
     }
+    read(recent);
     List<TellingRow> alone =
         recent.stream().map(this::row).filter(row -> row != null && row.partOf == 0).toList();
     TellingRow head = alone.isEmpty() ? null : alone.get(0);

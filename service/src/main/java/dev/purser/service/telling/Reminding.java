@@ -1,6 +1,5 @@
 package dev.purser.service.telling;
 
-import dev.purser.core.alert.AlertKind;
 import dev.purser.core.alert.Urgency;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Recipient;
@@ -13,12 +12,12 @@ import dev.purser.service.alert.NoticeRow;
 import dev.purser.service.alert.TellingRow;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.Arrays;
+import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import java.util.stream.Collectors;
+import org.hibernate.LockMode;
 import org.hibernate.StatelessSession;
 
 /**
@@ -34,13 +33,6 @@ final class Reminding {
 
   private static final int MOST_NAMED = 10;
 
-  /** Those are closed as they are opened. */
-  private static final String TOLD_ONLY =
-      Arrays.stream(AlertKind.values())
-          .filter(AlertKind::isToldOnly)
-          .map(kind -> "'" + kind.word() + "'")
-          .collect(Collectors.joining(", "));
-
   private final StatelessSession session;
   private final Definitions definitions;
   private final Instant now;
@@ -51,42 +43,81 @@ final class Reminding {
     this.now = now;
   }
 
-  /** Whether anything was written. */
-  boolean look(int most) {
-    boolean any = false;
-    for (TellingRow row : rows("t.nextLook <= :now order by t.nextLook", now, most)) {
-      again(row);
-      any = true;
+  /** What is to be looked at: an alert, and why. */
+  record Task(long alert, Why why) {}
+
+  /** Why an alert is looked at again. */
+  enum Why {
+    /** Nobody has taken it on for so long that somebody is told again, or besides. */
+    AGAIN("t.nextLook <= :now", "nextLook = null"),
+    /** More has come of it. */
+    GROWN("t.growLook <= :now", "growLook = null"),
+    /** It is closed. */
+    OVER(
+        "t.overLooked = false and exists (select 1 from AlertRow a where a.id = t.alert and a.closed"
+            + " <= :now and a.closed > :news)",
+        "overLooked = true");
+
+    private final String due;
+    private final String done;
+
+    Why(String due, String done) {
+      this.due = due;
+      this.done = done;
     }
-    String grown =
-        "t.parts > 2 * t.partsTold and t.toldAt <= :now and exists"
-            + " (select 1 from AlertRow a where a.id = t.alert and (a.closed is null or a.kind in ("
-            + TOLD_ONLY
-            + ")))";
-    for (TellingRow row : rows(grown, now.minus(BETWEEN_UPDATES), most)) {
-      grown(row);
-      any = true;
-    }
-    String over =
-        "t.overLooked = false and exists"
-            + " (select 1 from AlertRow a where a.id = t.alert and a.closed <= :now)";
-    for (TellingRow row : rows(over, now, most)) {
-      over(row);
-      any = true;
-    }
-    return any;
   }
 
-  private List<TellingRow> rows(String which, Instant at, int most) {
-    return session
-        .createSelectionQuery("from TellingRow t where " + which, TellingRow.class)
-        .setParameter("now", at)
-        .setMaxResults(most)
-        .getResultList();
+  /** All that is due, so many of each at the most. */
+  static List<Task> due(StatelessSession session, Instant now, int most) {
+    List<Task> all = new ArrayList<>();
+    for (Why why : Why.values()) {
+      var query =
+          session
+              .createSelectionQuery(
+                  "select t.alert from TellingRow t where " + why.due + " order by t.alert",
+                  Long.class)
+              .setParameter("now", now)
+              .setMaxResults(most);
+      if (why == Why.OVER) {
+        query.setParameter("news", now.minus(NEWS));
+      }
+      query.getResultList().forEach(alert -> all.add(new Task(alert, why)));
+    }
+    return all;
   }
 
-  private void again(TellingRow row) {
-    AlertRow alert = session.get(AlertRow.class, row.alert);
+  /** Puts something aside that cannot be looked at. */
+  static void putAside(StatelessSession session, Task task) {
+    session
+        .createMutationQuery(
+            "update TellingRow t set t." + task.why().done + " where t.alert = :id")
+        .setParameter("id", task.alert())
+        .executeUpdate();
+  }
+
+  /** Looks at one. */
+  void look(Task task) {
+    TellingRow row = session.get(TellingRow.class, task.alert(), LockMode.PESSIMISTIC_WRITE);
+    if (row == null || !isStillDue(row, task.why())) {
+      return; // another service has become the active one, and has looked
+    }
+    AlertRow alert = session.get(AlertRow.class, task.alert());
+    switch (task.why()) {
+      case AGAIN -> again(row, alert);
+      case GROWN -> grown(row, alert);
+      case OVER -> over(row, alert);
+    }
+  }
+
+  private boolean isStillDue(TellingRow row, Why why) {
+    return switch (why) {
+      case AGAIN -> row.nextLook != null && !row.nextLook.isAfter(now);
+      case GROWN -> row.growLook != null && !row.growLook.isAfter(now);
+      case OVER -> !row.overLooked;
+    };
+  }
+
+  private void again(TellingRow row, AlertRow alert) {
     if (alert == null || alert.closed != null || alert.acknowledged != null) {
       row.nextLook = null;
       session.update(row);
@@ -126,8 +157,22 @@ final class Reminding {
     return now.plus(BETWEEN_UPDATES);
   }
 
-  private void grown(TellingRow row) {
-    AlertRow alert = session.get(AlertRow.class, row.alert);
+  /** Told again where twice as many are part of it as when it was told. */
+  private void grown(TellingRow row, AlertRow alert) {
+    boolean isOver = alert.closed != null && !Dispatch.isToldOnly(alert);
+    boolean isNews = row.toldAt != null && row.parts > 2 * row.partsTold && !isOver;
+    row.growLook = null;
+    if (isNews) {
+      row.partsTold = row.parts;
+      row.toldAt = now;
+    }
+    session.update(row);
+    if (isNews) {
+      tellGrown(row, alert);
+    }
+  }
+
+  private void tellGrown(TellingRow row, AlertRow alert) {
     List<String> parts =
         session
             .createSelectionQuery(
@@ -145,19 +190,12 @@ final class Reminding {
             + String.join("; ", parts)
             + (more > 0 ? "; and " + more + " more" : "");
     write(alert, "grew", text, told(alert), "update");
-    row.partsTold = row.parts;
-    row.toldAt = now;
-    session.update(row);
   }
 
-  private void over(TellingRow row) {
+  private void over(TellingRow row, AlertRow alert) {
     row.overLooked = true;
     row.nextLook = null;
     session.update(row);
-    AlertRow alert = session.get(AlertRow.class, row.alert);
-    if (alert.closed.isBefore(now.minus(NEWS))) {
-      return;
-    }
     Set<String> names = new LinkedHashSet<>();
     for (String name : told(alert)) {
       if (definitions.recipient(name).filter(Recipient::whenOver).isPresent()) {

@@ -11,6 +11,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Consumer;
 import java.util.function.Function;
 import org.hibernate.SessionFactory;
 import org.hibernate.StatelessSession;
@@ -35,6 +36,7 @@ class Telling {
 
   private final SessionFactory sessions;
   private final Engine engine;
+  private Instant reminded = Instant.EPOCH;
 
   Telling(EntityManagerFactory factory, Engine engine) {
     this.sessions = factory.unwrap(SessionFactory.class);
@@ -49,43 +51,97 @@ class Telling {
    * the one that cannot is put aside with its reason: it stops no other.
    */
   synchronized Done look(Instant now) {
-    boolean reminded =
-        within(session -> new Reminding(session, engine.definitions(), now).look(MOST_LOOKS));
+    boolean reminded = remind(now);
     List<NoticeRow> due =
         within(session -> due(session, NoticeRow.DUE, now.minusMillis(GATHER_MILLIS)));
     List<NoticeRow> back = within(session -> due(session, NoticeRow.WAITS, now));
     if (!due.isEmpty() || !back.isEmpty()) {
       try {
         tell(due, back, now);
+      } catch (Dispatch.Overtaken e) {
+        LOG.info("what was to be told is not told here: {}", e.getMessage());
       } catch (RuntimeException e) {
-        if (DatabaseAway.is(e)) {
-          throw e;
-        }
-        LOG.warn("what is to be told cannot be told at once; each is tried: {}", e.toString());
-        due.forEach(one -> tellOne(one, List.of(one), List.of(), now));
-        back.forEach(one -> tellOne(one, List.of(), List.of(one), now));
+        oneByOne(e, due, one -> tellOne(one, now));
+        oneByOne(e, back, one -> tellOne(one, now));
       }
     }
     return new Done(reminded || !due.isEmpty() || !back.isEmpty(), due.size() == MOST);
   }
 
-  private void tellOne(NoticeRow one, List<NoticeRow> due, List<NoticeRow> back, Instant now) {
+  /** What is to be told again is looked for once a second: it is due by the minute. */
+  private boolean remind(Instant now) {
+    if (!now.isBefore(reminded) && now.isBefore(reminded.plusMillis(GATHER_MILLIS))) {
+      return false;
+    }
+    reminded = now;
+    List<Reminding.Task> tasks = within(session -> Reminding.due(session, now, MOST_LOOKS));
     try {
-      tell(due, back, now);
+      remind(tasks, now);
     } catch (RuntimeException e) {
-      if (DatabaseAway.is(e)) {
-        throw e;
-      }
-      LOG.warn("notice {} of alert {} cannot be told, and is put aside", one.id, one.alert, e);
-      within(
+      oneByOne(e, tasks, one -> remindOne(one, now));
+    }
+    return !tasks.isEmpty();
+  }
+
+  private void remind(List<Reminding.Task> tasks, Instant now) {
+    within(
+        session -> {
+          Reminding reminding = new Reminding(session, engine.definitions(), now);
+          tasks.forEach(reminding::look);
+          return true;
+        });
+  }
+
+  private static <T> void oneByOne(RuntimeException why, List<T> all, Consumer<T> each) {
+    if (DatabaseAway.is(why)) {
+      throw why;
+    }
+    LOG.warn("what is to be told cannot be told at once; each is tried: {}", why.toString());
+    all.forEach(each);
+  }
+
+  private void remindOne(Reminding.Task task, Instant now) {
+    try {
+      remind(List.of(task), now);
+    } catch (RuntimeException e) {
+      putAside(
+          e,
+          task.toString(),
+          session -> {
+            Reminding.putAside(session, task);
+            return true;
+          });
+    }
+  }
+
+  /** Read anew: what was tried before may have been changed in memory, and was rolled back. */
+  private void tellOne(NoticeRow notice, Instant now) {
+    try {
+      NoticeRow one = within(session -> session.get(NoticeRow.class, notice.id));
+      boolean isDue = one.state.equals(NoticeRow.DUE);
+      tell(isDue ? List.of(one) : List.of(), isDue ? List.of() : List.of(one), now);
+    } catch (Dispatch.Overtaken e) {
+      LOG.info("notice {} is not told here: {}", notice.id, e.getMessage());
+    } catch (RuntimeException e) {
+      putAside(
+          e,
+          "notice " + notice.id + " of alert " + notice.alert,
           session ->
               session
                   .createMutationQuery(
                       "update NoticeRow n set n.state = 'dropped', n.note = :why where n.id = :id")
                   .setParameter("why", "it cannot be told; the service's log says why")
-                  .setParameter("id", one.id)
+                  .setParameter("id", notice.id)
                   .executeUpdate());
     }
+  }
+
+  private <T> void putAside(RuntimeException why, String what, Function<StatelessSession, T> away) {
+    if (DatabaseAway.is(why)) {
+      throw why;
+    }
+    LOG.warn("{} cannot be told, and is put aside", what, why);
+    within(away);
   }
 
   private void tell(List<NoticeRow> due, List<NoticeRow> back, Instant now) {

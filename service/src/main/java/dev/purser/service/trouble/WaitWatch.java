@@ -29,6 +29,8 @@ import org.springframework.stereotype.Component;
 /** Runs that wait for long, or for what is not planned, as far as rules ask for it. */
 @Component
 class WaitWatch implements SiteWatch {
+  private static final Set<AlertKind> KINDS =
+      EnumSet.of(AlertKind.WAITS_LONG, AlertKind.NOT_PLANNED);
   private static final Set<Why.What> LONG =
       EnumSet.of(Why.What.CAPACITY, Why.What.HOST, Why.What.FILE);
 
@@ -42,7 +44,7 @@ class WaitWatch implements SiteWatch {
 
   @Override
   public Set<AlertKind> kinds() {
-    return EnumSet.of(AlertKind.WAITS_LONG, AlertKind.NOT_PLANNED);
+    return KINDS;
   }
 
   @Override
@@ -62,11 +64,12 @@ class WaitWatch implements SiteWatch {
   private List<SiteTrouble> waiting(BoardView board, Definitions definitions) {
     List<SiteTrouble> all = new ArrayList<>();
     for (RunSpec run : board.runs()) {
-      Map<AlertKind, AlertRules.Effective> rules =
-          definitions.alertRules().ofJob(run.run().reference().path());
-      boolean asked = kinds().stream().anyMatch(kind -> !rules.get(kind).isOff());
-      if (asked && board.state(run.id()).filter(RunState.WAITING::equals).isPresent()) {
-        wrong(run, rules, board, definitions).ifPresent(all::add);
+      if (board.state(run.id()).filter(RunState.WAITING::equals).isPresent()) {
+        Map<AlertKind, AlertRules.Effective> rules =
+            definitions.alertRules().ofJob(run.run().reference().path());
+        if (KINDS.stream().anyMatch(kind -> !rules.get(kind).isOff())) {
+          wrong(run, rules, board, definitions).ifPresent(all::add);
+        }
       }
     }
     return all;
@@ -113,7 +116,7 @@ class WaitWatch implements SiteWatch {
             + ": "
             + reasons.stream().map(Why.Reason::text).collect(Collectors.joining("; "));
     return Optional.of(
-        trouble(AlertKind.WAITS_LONG, run, text, AlertCause.of(run.id(), board), definitions));
+        trouble(AlertKind.WAITS_LONG, run, text, AlertCause.of(run.id(), why, board), definitions));
   }
 
   private static SiteTrouble trouble(
