@@ -14,6 +14,7 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.BiConsumer;
 import org.springframework.stereotype.Component;
 
 /** What people do, each with its entry in the audit trail, and what it would do. */
@@ -76,6 +77,17 @@ public class Actions {
    * @param reason for people and the audit trail; may be empty
    */
   public List<Result> act(OnRuns wish, AuditTrail.Actor actor, String reason) {
+    return act(wish, actor, reason, (turn, done) -> {});
+  }
+
+  /**
+   * The same, and with it, in one transaction, whatever must be on record if and only if it was
+   * done.
+   *
+   * @param also is told those that were acted on, by their references; not where there are none
+   */
+  public List<Result> act(
+      OnRuns wish, AuditTrail.Actor actor, String reason, BiConsumer<Turn, List<String>> also) {
     return engine
         .ask(
             turn -> {
@@ -84,6 +96,14 @@ public class Actions {
               for (long run : wish.runs()) {
                 OnRuns one = new OnRuns(List.of(run), wish.what(), wish.argument());
                 results.add(actOnOne(run, one, asked, turn));
+              }
+              List<String> done =
+                  results.stream()
+                      .filter(result -> result.refusal().isEmpty())
+                      .map(Result::reference)
+                      .toList();
+              if (!done.isEmpty()) {
+                also.accept(turn, done);
               }
               return results;
             })
@@ -126,7 +146,29 @@ public class Actions {
    *     parameter has no value
    */
   public List<Long> start(Start wish, Optional<String> key, AuditTrail.Actor actor, String reason) {
-    return engine.ask(turn -> starts.carryOut(wish, key, asked(turn, actor, reason), turn)).join();
+    return start(wish, key, actor, reason, (turn, runs) -> {});
+  }
+
+  /**
+   * The same, and with it, in one transaction, whatever must be on record if and only if it was
+   * started.
+   *
+   * @param also is told the ids of the runs
+   */
+  public List<Long> start(
+      Start wish,
+      Optional<String> key,
+      AuditTrail.Actor actor,
+      String reason,
+      BiConsumer<Turn, List<Long>> also) {
+    return engine
+        .ask(
+            turn -> {
+              List<Long> runs = starts.carryOut(wish, key, asked(turn, actor, reason), turn);
+              also.accept(turn, runs);
+              return runs;
+            })
+        .join();
   }
 
   // ---- looking ahead

@@ -23,10 +23,13 @@ import dev.purser.service.plan.PlanKeeper;
 import jakarta.persistence.EntityManager;
 import java.time.Clock;
 import java.time.Duration;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.CompletionException;
+import java.util.function.Function;
+import org.hibernate.StatelessSession;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.scheduling.annotation.Scheduled;
@@ -34,9 +37,8 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
- * Does what rules of alerts ask for, each with its entry in the audit trail. A crash between doing
- * and noting does nothing twice: a start has the act's number as its key, and an action that has
- * been done makes no sense a second time.
+ * Does what rules of alerts ask for, each with its entry in the audit trail. What is done and that
+ * it is done are one transaction: a crash does nothing twice, and counts nothing too little.
  */
 @Component
 public class RuleActs {
@@ -71,9 +73,6 @@ public class RuleActs {
     this.live = live;
     this.clock = clock;
   }
-
-  /** What was done: its words, and what was started. */
-  private record Did(String text, String started, int round) {}
 
   /** An act that is not done, with its reason. */
   private static final class Not extends RuntimeException {
@@ -117,12 +116,12 @@ public class RuleActs {
         throw new Not("the alert is not on record any more");
       }
       allow(row, act, alert);
-      note(row, alert, "done", done(row, act, alert));
+      carryOut(row, act, alert);
     } catch (Not | Refused | NotUnderstood e) {
-      note(row, alert, "refused", new Did("not done: " + e.getMessage(), "", 0));
+      refuse(row, alert, e.getMessage());
     } catch (CompletionException e) {
       if (e.getCause() instanceof Refused || e.getCause() instanceof NotUnderstood) {
-        note(row, alert, "refused", new Did("not done: " + e.getCause().getMessage(), "", 0));
+        refuse(row, alert, e.getCause().getMessage());
       } else {
         later(row, e);
       }
@@ -170,45 +169,55 @@ public class RuleActs {
                 .getSingleResult());
   }
 
-  private Did done(AlertActRow row, AlertAct act, AlertRow alert) {
-    AuditTrail.Actor actor = new AuditTrail.Actor("rule", row.rule);
-    String reason = Shorten.text("rule of " + row.rule + ", alert " + row.alert, 300);
-    return switch (act.what()) {
-      case RERUN -> onRun(row.run, Action.RERUN, actor, reason, "it runs again");
-      case CANCEL -> onRun(row.run, Action.CANCEL, actor, reason, "it was cancelled");
+  private void carryOut(AlertActRow row, AlertAct act, AlertRow alert) {
+    switch (act.what()) {
+      case RERUN -> onRuns(row, alert, List.of(row.run), Action.RERUN, any -> "it runs again");
+      case CANCEL -> onRuns(row, alert, List.of(row.run), Action.CANCEL, any -> "it was cancelled");
       case MARK -> {
-        boolean well = act.argument().equals("succeeded");
-        Action mark = well ? Action.SUCCEED : Action.FAIL;
-        yield onRun(row.run, mark, actor, reason, "it was marked " + act.argument());
+        Action mark = act.argument().equals("succeeded") ? Action.SUCCEED : Action.FAIL;
+        onRuns(row, alert, List.of(row.run), mark, any -> "it was marked " + act.argument());
       }
-      case HOLD -> hold(row, actor, reason);
-      case START -> start(row, act, alert, actor, reason);
-    };
-  }
-
-  private Did onRun(long run, Action action, AuditTrail.Actor actor, String reason, String words) {
-    actions.act(run, action, 0, actor, reason);
-    return new Did(words, "", 0);
-  }
-
-  private Did hold(AlertActRow row, AuditTrail.Actor actor, String reason) {
-    List<Long> followers =
-        engine.look(board -> board.run(row.run).isPresent() ? board.followers(row.run) : List.of());
-    List<Actions.Result> results =
-        actions.act(new OnRuns(followers, Action.HOLD, 0), actor, reason);
-    List<String> held =
-        results.stream()
-            .filter(one -> one.refusal().isEmpty())
-            .map(Actions.Result::reference)
-            .toList();
-    if (held.isEmpty()) {
-      throw new Not("nothing that follows can be held now");
+      case HOLD -> {
+        List<Long> followers =
+            engine.look(
+                board -> board.run(row.run).isPresent() ? board.followers(row.run) : List.of());
+        if (followers.isEmpty()) {
+          throw new Not("nothing follows it");
+        }
+        onRuns(row, alert, followers, Action.HOLD, done -> "held: " + String.join(", ", done));
+      }
+      case START -> start(row, act, alert);
     }
-    return new Did("held: " + String.join(", ", held), "", 0);
   }
 
-  private Did start(
-      AlertActRow row, AlertAct act, AlertRow alert, AuditTrail.Actor actor, String reason) {
+  private static AuditTrail.Actor actor(AlertActRow row) {
+    return new AuditTrail.Actor("rule", row.rule);
+  }
+
+  private static String reason(AlertActRow row) {
+    return Shorten.text("rule of " + row.rule + ", alert " + row.alert, 300);
+  }
+
+  /** Done to one is done; where it is done to none, the first refusal says why. */
+  private void onRuns(
+      AlertActRow row,
+      AlertRow alert,
+      List<Long> runs,
+      Action action,
+      Function<List<String>, String> words) {
+    List<Actions.Result> results =
+        actions.act(
+            new OnRuns(runs, action, 0),
+            actor(row),
+            reason(row),
+            (turn, done) ->
+                turn.also(session -> note(session, row, alert, words.apply(done), "", 0)));
+    if (results.stream().noneMatch(one -> one.refusal().isEmpty())) {
+      throw new Not(results.get(0).refusal());
+    }
+  }
+
+  private void start(AlertActRow row, AlertAct act, AlertRow alert) {
     int round = 1 + roundOf(alert);
     if (round > AlertAct.MOST_ROUNDS) {
       throw new Not(
@@ -217,18 +226,21 @@ public class RuleActs {
               + " times over: it goes in a circle");
     }
     LocalDate date =
-        alert.run == 0
-            ? plan.today()
-            : engine.look(
-                board ->
-                    board
-                        .run(alert.run)
-                        .map(spec -> spec.run().reference().date())
-                        .orElseGet(plan::today));
-    Start wish = new Start(act.argument(), Optional.empty(), false, date, act.with());
-    List<Long> runs = actions.start(wish, Optional.of("alert-act-" + row.id), actor, reason);
-    String started = engine.look(board -> startOf(runs, board));
-    return new Did("started " + started, started, round);
+        engine.look(
+            board ->
+                board
+                    .run(alert.run)
+                    .map(spec -> spec.run().reference().date())
+                    .orElseGet(plan::today));
+    actions.start(
+        new Start(act.argument(), Optional.empty(), false, date, act.with()),
+        Optional.of("alert-act-" + row.id),
+        actor(row),
+        reason(row),
+        (turn, runs) -> {
+          String started = startOf(runs, turn.board());
+          turn.also(session -> note(session, row, alert, "started " + started, started, round));
+        });
   }
 
   private String startOf(List<Long> runs, BoardView board) {
@@ -273,15 +285,38 @@ public class RuleActs {
                 .orElse(0));
   }
 
-  private void note(AlertActRow row, AlertRow alert, String state, Did did) {
+  /** That it is done, in the transaction in which it is. */
+  private void note(
+      StatelessSession session,
+      AlertActRow row,
+      AlertRow alert,
+      String text,
+      String started,
+      int round) {
+    Instant now = clock.instant();
+    int mine =
+        session
+            .createMutationQuery(
+                "update AlertActRow a set a.state = 'done', a.done = :now, a.note = :note, a.started"
+                    + " = :started, a.round = :round where a.id = :id and a.state = 'due'")
+            .setParameter("now", now)
+            .setParameter("note", Shorten.text(text, 1_000))
+            .setParameter("started", started)
+            .setParameter("round", round)
+            .setParameter("id", row.id)
+            .executeUpdate();
+    if (mine == 1) {
+      session.insert(AlertStepRow.of(alert, "acted", "rule", Shorten.text(text, 1_000), now));
+    }
+  }
+
+  private void refuse(AlertActRow row, AlertRow alert, String why) {
     transactions.executeWithoutResult(
         any -> {
           AlertActRow own = rows.find(AlertActRow.class, row.id);
-          own.state = state;
+          own.state = "refused";
           own.done = clock.instant();
-          own.note = Shorten.text(did.text(), 1_000);
-          own.started = did.started();
-          own.round = did.round();
+          own.note = Shorten.text("not done: " + why, 1_000);
           if (alert != null) {
             rows.persist(AlertStepRow.of(alert, "acted", "rule", own.note, own.done));
           }
