@@ -47,6 +47,9 @@ final class Dispatch {
 
   private final Set<String> done = new HashSet<>();
 
+  /** Those of one note are put down at once: of a storm there are a thousand. */
+  private final Map<String, List<Long>> folded = new LinkedHashMap<>();
+
   Dispatch(
       StatelessSession session,
       Definitions definitions,
@@ -73,6 +76,8 @@ final class Dispatch {
       }
     }
     parts.forEach(this::tell);
+    folded.forEach((note, ids) -> settle(ids, NoticeRow.DUE, NoticeRow.FOLDED, note));
+    folded.clear();
   }
 
   /** Reads at once what is needed of a batch: a storm would be thousands of questions. */
@@ -156,7 +161,8 @@ final class Dispatch {
     } else if (!done.add(notice.step + " " + notice.name)) {
       settle(notice, NoticeRow.DROPPED, "told already, in another way");
     } else if (isFolded(notice, telling, urgency)) {
-      settle(notice, NoticeRow.FOLDED, "told with alert " + telling.partOf);
+      String note = "told with alert " + telling.partOf;
+      folded.computeIfAbsent(note, any -> new ArrayList<>()).add(notice.id);
     } else if (!waits(notice, who, urgency)) {
       send(notice, who.ways(), "alert", 0);
       settle(notice, NoticeRow.TOLD, "");
@@ -195,21 +201,7 @@ final class Dispatch {
   }
 
   private void settle(NoticeRow notice, String state, String note) {
-    int mine =
-        session
-            .createMutationQuery(
-                "update NoticeRow n set n.state = :state, n.note = :note, n.due = :due, n.digest ="
-                    + " :digest where n.id = :id and n.state = :before")
-            .setParameter("state", state)
-            .setParameter("note", Shorten.text(note, 500))
-            .setParameter("due", notice.due)
-            .setParameter("digest", notice.digest)
-            .setParameter("id", notice.id)
-            .setParameter("before", notice.state)
-            .executeUpdate();
-    if (mine == 0) {
-      throw new Overtaken();
-    }
+    settle(List.of(notice.id), notice.state, state, note);
     notice.state = state;
     notice.note = note;
     if (state.equals(NoticeRow.TOLD)) {
@@ -217,8 +209,28 @@ final class Dispatch {
     }
   }
 
+  private void settle(List<Long> ids, String before, String state, String note) {
+    int mine =
+        session
+            .createMutationQuery(
+                "update NoticeRow n set n.state = :state, n.note = :note where n.id in :ids and"
+                    + " n.state = :before")
+            .setParameter("state", state)
+            .setParameter("note", Shorten.text(note, 500))
+            .setParameter("ids", ids)
+            .setParameter("before", before)
+            .executeUpdate();
+    if (mine != ids.size()) {
+      throw new Overtaken();
+    }
+  }
+
   private void keep(NoticeRow notice, Instant until, String why) {
-    notice.due = until;
+    session
+        .createMutationQuery("update NoticeRow n set n.due = :due where n.id = :id")
+        .setParameter("due", until)
+        .setParameter("id", notice.id)
+        .executeUpdate();
     settle(notice, NoticeRow.WAITS, why);
     remember(notice);
   }
@@ -363,10 +375,12 @@ final class Dispatch {
       NoticeRow last = notices.get(notices.size() - 1);
       long digest = notices.size() == 1 ? 0 : notices.get(0).id;
       send(last, who.ways(), digest == 0 ? "alert" : "digest", digest);
-      for (NoticeRow one : notices) {
-        one.digest = digest;
-        settle(one, NoticeRow.TOLD, "after " + one.note);
-      }
+      session
+          .createMutationQuery("update NoticeRow n set n.digest = :digest where n.id in :ids")
+          .setParameter("digest", digest)
+          .setParameter("ids", notices.stream().map(one -> one.id).toList())
+          .executeUpdate();
+      notices.forEach(one -> settle(one, NoticeRow.TOLD, "after " + one.note));
     }
   }
 

@@ -58,7 +58,28 @@ final class Gathering {
     }
     orphans(fresh);
     storms(fresh);
-    changed.forEach(id -> session.update(grouped.get(id)));
+    write();
+  }
+
+  /** The parts of one alert at once. */
+  private void write() {
+    Map<Long, List<Long>> parts = new LinkedHashMap<>();
+    for (long id : changed) {
+      TellingRow row = grouped.get(id);
+      if (row.partOf == 0) {
+        session.update(row);
+      } else {
+        parts.computeIfAbsent(row.partOf, any -> new ArrayList<>()).add(id);
+      }
+    }
+    parts.forEach(
+        (head, ids) ->
+            session
+                .createMutationQuery(
+                    "update TellingRow t set t.partOf = :head, t.parts = 0 where t.alert in :ids")
+                .setParameter("head", head)
+                .setParameter("ids", ids)
+                .executeUpdate());
   }
 
   /** Reads at once what is needed of many: a storm would be thousands of questions. */
