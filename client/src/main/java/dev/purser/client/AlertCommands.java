@@ -1,8 +1,6 @@
 package dev.purser.client;
 
 import dev.purser.wire.api.AlertViews;
-import dev.purser.wire.api.Views;
-import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -25,7 +23,8 @@ import picocli.CommandLine;
       "Example: purser alerts rehearse stores.yaml --days 30",
       "Example: purser alerts rules passenger/night-manifest/file-manifest",
       "Example: purser alerts acknowledge 12"
-    })
+    },
+    subcommands = {AlertFollow.class, AlertRehearse.class})
 final class AlertCommands implements Callable<Integer> {
   @CommandLine.Mixin private Output output;
 
@@ -271,154 +270,6 @@ final class AlertCommands implements Callable<Integer> {
                 "said", one -> one.lastError().isEmpty() ? one.answer() : one.lastError())),
         "no alert has gone anywhere yet");
     return 0;
-  }
-
-  @CommandLine.Command(
-      name = "follow",
-      mixinStandardHelpOptions = true,
-      description = "Prints what becomes of alerts as it happens, until it is stopped.")
-  Integer follow(
-      @CommandLine.Option(
-              names = "--after",
-              defaultValue = "-1",
-              description = "The number of the last step that is known; without, from now on.")
-          long after,
-      @CommandLine.Option(names = "--department", defaultValue = "") String department,
-      @CommandLine.Option(names = "--stream", defaultValue = "") String stream,
-      @CommandLine.Option(names = "--kind", defaultValue = "") String kind,
-      @CommandLine.Option(names = "--once", description = "Only what there is now; then it ends.")
-          boolean once)
-      throws InterruptedException {
-    Service service = Service.loggedIn();
-    long cursor = after;
-    while (true) {
-      AlertViews.StepsView found =
-          service.get(
-              AlertViews.StepsView.class,
-              "/alert-steps",
-              Map.of("after", cursor, "department", department, "stream", stream, "kind", kind));
-      boolean more = found.cursor() != cursor;
-      cursor = found.cursor();
-      found.steps().forEach(this::print);
-      if (once && !more) {
-        return 0;
-      }
-      if (!more) {
-        Thread.sleep(1_000);
-      }
-    }
-  }
-
-  private void print(AlertViews.StepEventView step) {
-    output.byTheClockOf(List.of(step.zone()));
-    String who = step.who().isEmpty() ? "" : " by " + step.who();
-    output.one(
-        step,
-        () ->
-            output.line(
-                step.id()
-                    + "  "
-                    + output.at(step.at())
-                    + "  "
-                    + step.kind()
-                    + "  alert "
-                    + step.alert()
-                    + " "
-                    + step.what()
-                    + who
-                    + "  "
-                    + step.title()
-                    + ": "
-                    + step.text()));
-  }
-
-  @CommandLine.Command(
-      name = "rehearse",
-      mixinStandardHelpOptions = true,
-      description =
-          "How often the rules in files would have made alerts, and whom they would have told;"
-              + " publishes nothing.",
-      footer = {"", "Exit code 1 where the files are not sound."})
-  Integer rehearse(
-      @CommandLine.Parameters(
-              paramLabel = "FILE",
-              arity = "1..*",
-              description = "Definition files, or directories of them.")
-          List<Path> files,
-      @CommandLine.Option(
-              names = "--days",
-              defaultValue = "30",
-              description = "How many dates back, today's included; 30 by default.")
-          int days,
-      @CommandLine.Option(
-              names = "--list",
-              description = "The last alerts that each would have made, too.")
-          boolean list) {
-    List<Views.FileText> texts =
-        FileCommands.read(files).stream()
-            .map(file -> new Views.FileText(file.name(), file.text()))
-            .toList();
-    AlertViews.RehearsalView view =
-        Service.loggedIn()
-            .post(
-                AlertViews.RehearsalView.class,
-                "/alert-rehearsals",
-                new AlertViews.RehearsalRequest(texts, days));
-    output.byTheClockOf(List.of(view.zone()));
-    if (!view.sound()) {
-      output.one(
-          view,
-          () -> view.problems().forEach(problem -> output.line(SiteCommands.inWords(problem))));
-      return 1;
-    }
-    if (output.form() == Output.Form.json) {
-      output.one(view, () -> {});
-      return 0;
-    }
-    output.list(
-        AlertViews.RehearsedRule.class,
-        view.rules(),
-        List.of(
-            new Output.Column<>("kind", AlertViews.RehearsedRule::kind),
-            new Output.Column<>("rule", AlertViews.RehearsedRule::origin),
-            new Output.Column<>("asks", AlertViews.RehearsedRule::condition),
-            new Output.Column<>("alerts", one -> one.none() ? "none" : "" + one.count()),
-            new Output.Column<>("as it is", AlertViews.RehearsedRule::before),
-            new Output.Column<>("at night", AlertViews.RehearsedRule::atNight),
-            new Output.Column<>("most on a day", AlertViews.RehearsedRule::mostOnDay),
-            new Output.Column<>("tells", one -> String.join(", ", one.tell()))),
-        "no rule of alerts stands in these files");
-    if (output.form() == Output.Form.text && !view.rules().isEmpty()) {
-      aside(view, days, list);
-    }
-    return 0;
-  }
-
-  private void aside(AlertViews.RehearsalView view, int days, boolean list) {
-    output.line("");
-    output.line(
-        "over "
-            + days
-            + " days up to now, from "
-            + view.runs()
-            + " runs; night is 22:00 to 06:00"
-            + output.clockInWords());
-    view.notes().forEach(output::line);
-    if (list) {
-      for (AlertViews.RehearsedRule rule : view.rules()) {
-        for (AlertViews.ExampleView one : rule.examples()) {
-          output.line(
-              "  "
-                  + output.at(one.at())
-                  + "  "
-                  + rule.kind()
-                  + "  "
-                  + one.reference()
-                  + "  "
-                  + one.text());
-        }
-      }
-    }
   }
 
   @CommandLine.Command(

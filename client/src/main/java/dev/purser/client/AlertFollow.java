@@ -1,0 +1,88 @@
+package dev.purser.client;
+
+import dev.purser.wire.api.AlertViews;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import picocli.CommandLine;
+
+/** {@code purser alerts follow}. */
+@CommandLine.Command(
+    name = "follow",
+    mixinStandardHelpOptions = true,
+    description = "Prints what becomes of alerts as it happens, until it is stopped.",
+    footer = {"", "Example: purser alerts follow --department Depot"})
+final class AlertFollow implements Callable<Integer> {
+  private static final long LOOK_EVERY_MILLIS = 1_000;
+
+  @CommandLine.Mixin private Output output;
+
+  @CommandLine.Option(
+      names = "--after",
+      defaultValue = "-1",
+      description = "The number of the last step that is known; without, from now on.")
+  private long after;
+
+  @CommandLine.Option(
+      names = "--department",
+      defaultValue = "",
+      description = "Only of this department's streams.")
+  private String department;
+
+  @CommandLine.Option(
+      names = "--stream",
+      defaultValue = "",
+      description = "Only of this stream and those below it.")
+  private String stream;
+
+  @CommandLine.Option(names = "--kind", defaultValue = "", description = "Only of this kind.")
+  private String kind;
+
+  @CommandLine.Option(names = "--once", description = "Only what there is now; then it ends.")
+  private boolean once;
+
+  @Override
+  public Integer call() throws InterruptedException {
+    Service service = Service.loggedIn();
+    long cursor = after;
+    while (true) {
+      AlertViews.StepsView found =
+          service.get(
+              AlertViews.StepsView.class,
+              "/alert-steps",
+              Map.of("after", cursor, "department", department, "stream", stream, "kind", kind));
+      boolean more = found.cursor() != cursor;
+      cursor = found.cursor();
+      found.steps().forEach(this::print);
+      if (once && !more) {
+        return 0;
+      }
+      if (!more) {
+        Thread.sleep(LOOK_EVERY_MILLIS);
+      }
+    }
+  }
+
+  private void print(AlertViews.StepEventView step) {
+    output.byTheClockOf(List.of(step.zone()));
+    String who = step.who().isEmpty() ? "" : " by " + step.who();
+    output.one(
+        step,
+        () ->
+            output.line(
+                step.id()
+                    + "  "
+                    + output.at(step.at())
+                    + "  "
+                    + step.kind()
+                    + "  alert "
+                    + step.alert()
+                    + " "
+                    + step.what()
+                    + who
+                    + "  "
+                    + step.title()
+                    + ": "
+                    + step.text()));
+  }
+}
