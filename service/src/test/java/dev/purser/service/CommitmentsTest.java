@@ -54,8 +54,12 @@ class CommitmentsTest extends OnDatabase {
   @Autowired private Actions actions;
   @Autowired private PromiseFeed feed;
 
+  /** The day on which a test began: midnight may come while it runs. */
+  private LocalDate today;
+
   @BeforeEach
   void connect() {
+    today = plan.today();
     engine.tell(now -> new BoardEvent.HostSeen(now, "buoy", Set.of())).join();
   }
 
@@ -78,7 +82,9 @@ class CommitmentsTest extends OnDatabase {
 
   /** A stream that starts at once, with a promise of its end. */
   private void publish(String stream, String promise) {
-    publish(stream, promise, LocalTime.now(ZoneOffset.UTC).plusSeconds(2));
+    LocalTime now = LocalTime.now(ZoneOffset.UTC);
+    LocalTime soon = now.plusSeconds(2);
+    publish(stream, promise, soon.isBefore(now) ? LocalTime.of(23, 59, 59) : soon);
   }
 
   private void publish(String stream, String promise, LocalTime now) {
@@ -113,7 +119,7 @@ class CommitmentsTest extends OnDatabase {
   private List<PastRun> history(String stream, int days, int minutes, LocalTime at) {
     List<PastRun> runs = new ArrayList<>();
     for (int i = 1; i <= days; i++) {
-      LocalDate date = plan.today().minusDays(i);
+      LocalDate date = today.minusDays(i);
       long start = date.atTime(at).toInstant(ZoneOffset.UTC).toEpochMilli();
       for (String job : List.of("load", "file")) {
         long from = start + (job.equals("file") ? minutes * 60_000L : 0);
@@ -142,7 +148,7 @@ class CommitmentsTest extends OnDatabase {
             () ->
                 outlooks.promises().stream()
                     .filter(one -> one.promised().commitment().name().equals(name))
-                    .filter(one -> one.promised().date().equals(plan.today()))
+                    .filter(one -> one.promised().date().equals(today))
                     .findFirst()
                     .orElse(null),
             found -> found != null);
@@ -150,7 +156,7 @@ class CommitmentsTest extends OnDatabase {
 
   private Optional<AlertRow> alert(AlertKind kind, String name) {
     return alerts.openAbout(java.util.Set.of(kind)).stream()
-        .filter(one -> one.reference.equals(name + "@" + plan.today()))
+        .filter(one -> one.reference.equals(name + "@" + today))
         .findFirst();
   }
 
@@ -160,9 +166,9 @@ class CommitmentsTest extends OnDatabase {
     assertThat(past.take(runs, true)).isEqualTo(10);
     assertThat(past.take(runs, false)).isEqualTo(10);
     assertThat(past.take(runs, false)).isZero();
-    LocalDate yesterday = plan.today().minusDays(1);
+    LocalDate yesterday = today.minusDays(1);
     assertThat(past.of(yesterday)).contains(runs.get(0), runs.get(1));
-    assertThat(past.before(plan.today()).get("taken/a/load")).hasSize(5);
+    assertThat(past.before(today).get("taken/a/load")).hasSize(5);
   }
 
   @Test
@@ -184,7 +190,7 @@ class CommitmentsTest extends OnDatabase {
             Duration.between(detail.commitment().usual(), detail.lineage().get(1).end()).toMillis()
                 / 60_000.0,
             within(0.3));
-    assertThat(commitments.deciding(plan.today()))
+    assertThat(commitments.deciding(today))
         .filteredOn(one -> one.outlook().promised().commitment().name().equals("warned-a"))
         .singleElement()
         .satisfies(
@@ -227,8 +233,7 @@ class CommitmentsTest extends OnDatabase {
             help ->
                 help.action().equals("release")
                     && help.end() != null
-                    && help.command()
-                        .equals("purser release 'warned/a/file@" + plan.today() + "#1'"));
+                    && help.command().equals("purser release 'warned/a/file@" + today + "#1'"));
     actions.act(new OnRuns(List.of(file), Action.RELEASE, 0), IDA, "now");
     await()
         .atMost(Duration.ofSeconds(40))

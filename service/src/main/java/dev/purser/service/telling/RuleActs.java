@@ -21,6 +21,7 @@ import dev.purser.service.board.Engine;
 import dev.purser.service.live.Live;
 import dev.purser.service.plan.PlanKeeper;
 import jakarta.persistence.EntityManager;
+import jakarta.persistence.LockModeType;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -83,9 +84,9 @@ public class RuleActs {
     }
   }
 
-  /** Does what is due. */
+  /** Does what is due; one at a time, whoever asks. */
   @Scheduled(fixedDelay = 1_000, initialDelay = 3_000)
-  public void look() {
+  public synchronized void look() {
     if (!service.isActive()) {
       return;
     }
@@ -313,7 +314,10 @@ public class RuleActs {
   private void refuse(AlertActRow row, AlertRow alert, String why) {
     transactions.executeWithoutResult(
         any -> {
-          AlertActRow own = rows.find(AlertActRow.class, row.id);
+          AlertActRow own = rows.find(AlertActRow.class, row.id, LockModeType.PESSIMISTIC_WRITE);
+          if (!own.state.equals("due")) {
+            return;
+          }
           own.state = "refused";
           own.done = clock.instant();
           own.note = Shorten.text("not done: " + why, 1_000);
