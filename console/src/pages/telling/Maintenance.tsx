@@ -1,5 +1,6 @@
 import {
   Alert as Said,
+  Autocomplete,
   Button,
   Paper,
   Stack,
@@ -98,6 +99,34 @@ function aboutOf(one: Planned): string {
   return one.scope === 'site' ? 'the whole site' : `${one.scope} ${one.name}`;
 }
 
+/** The names that there are of a scope, in order; of streams, those that hold what is typed. */
+function useNames(scope: string, typed: string): string[] {
+  const ofHosts = scope === 'host' || scope === 'group';
+  const hosts = useQuery({
+    queryKey: ['hosts'],
+    queryFn: () => body(api.GET('/api/v1/hosts')),
+    enabled: ofHosts,
+  });
+  const streams = useQuery({
+    queryKey: ['streams', 'names', scope === 'stream' ? typed : ''],
+    queryFn: () =>
+      body(
+        api.GET('/api/v1/streams', {
+          params: { query: { text: scope === 'stream' ? typed : '', limit: 200 } },
+        }),
+      ),
+    enabled: !ofHosts,
+    placeholderData: (before) => before,
+  });
+  const found = {
+    host: () => (hosts.data ?? []).map((one) => one.name),
+    group: () => (hosts.data ?? []).flatMap((one) => one.groups),
+    stream: () => (streams.data ?? []).map((one) => one.stream),
+    department: () => (streams.data ?? []).map((one) => one.department).filter(Boolean),
+  }[scope];
+  return [...new Set(found?.() ?? [])].sort();
+}
+
 function Newcomer() {
   const [what, setWhat] = useState('mute');
   const [scope, setScope] = useState('stream');
@@ -108,6 +137,7 @@ function Newcomer() {
   const { act, problem, busy } = useDoing('maintenance');
   const scopes = what === 'drain' ? ['host', 'group'] : ['site', 'department', 'stream', 'host'];
   const chosen = scopes.includes(scope) ? scope : (scopes[0] ?? '');
+  const names = useNames(chosen, name.trim());
   const add = async () => {
     const begin = from ? Date.parse(from) : Date.now();
     const request = {
@@ -141,13 +171,15 @@ function Newcomer() {
           choices={scopes.map((one): [string, string] => [one, one])}
           onPick={setScope}
         />
-        <TextField
+        <Autocomplete
+          freeSolo
           size="small"
-          label="Name"
-          value={chosen === 'site' ? '' : name}
+          options={names}
+          inputValue={chosen === 'site' ? '' : name}
           disabled={chosen === 'site'}
-          onChange={(e) => setName(e.target.value)}
-          sx={{ width: 200 }}
+          onInputChange={(_, typed) => setName(typed)}
+          sx={{ width: 230 }}
+          renderInput={(field) => <TextField {...field} label="Name" />}
         />
         <TextField
           size="small"
