@@ -115,10 +115,11 @@ public final class AgentProgram implements Callable<Integer> {
     Link link =
         new Link(services, host, Files.readString(keyFile).strip(), instance(), labels, home);
     FileWatches watches = new FileWatches(link::send);
-    Attempts attempts =
-        new Attempts(home, new RunAs(System.getProperty("user.name"), runAs), passOn, link::send);
-    link.serve(attempts, watches);
-    Runtime.getRuntime().addShutdownHook(new Thread(() -> stop(attempts, watches)));
+    RunAs users = new RunAs(System.getProperty("user.name"), runAs);
+    Attempts attempts = new Attempts(home, users, passOn, link::send);
+    Notices notices = new Notices(users, passOn, link::send);
+    link.serve(attempts, watches, notices);
+    Runtime.getRuntime().addShutdownHook(new Thread(() -> stop(attempts, watches, notices)));
     Watchdog.begin(link::isAlive);
     link.run();
     return 0;
@@ -138,8 +139,9 @@ public final class AgentProgram implements Callable<Integer> {
             + "): the key of this host and all output can be read on the way; use https");
   }
 
-  private void stop(Attempts attempts, FileWatches watches) {
+  private void stop(Attempts attempts, FileWatches watches, Notices notices) {
     watches.close();
+    notices.close();
     if (stopWorkOnExit) {
       attempts.stopAll(2_000);
     }

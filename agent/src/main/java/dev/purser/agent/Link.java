@@ -53,6 +53,7 @@ final class Link implements WebSocket.Listener {
   private final Told told = new Told();
   private Attempts attempts;
   private FileWatches watches;
+  private Notices notices;
   private volatile WebSocket socket;
   private volatile boolean welcomed;
   private volatile long lastRound = System.nanoTime();
@@ -76,9 +77,10 @@ final class Link implements WebSocket.Listener {
     this.epoch = new Epoch(home);
   }
 
-  void serve(Attempts attempts, FileWatches watches) {
+  void serve(Attempts attempts, FileWatches watches, Notices notices) {
     this.attempts = attempts;
     this.watches = watches;
+    this.notices = notices;
   }
 
   /** Stays connected until the thread is interrupted. */
@@ -318,6 +320,14 @@ final class Link implements WebSocket.Listener {
     @Override
     public Void visit(ToAgent.Try message) {
       watches.tryOut(message);
+      return null;
+    }
+
+    @Override
+    public Void visit(ToAgent.Notify message) {
+      if (epoch.obeys(message.epoch())) {
+        notices.hand(message);
+      }
       return null;
     }
   }

@@ -51,7 +51,9 @@ public enum AlertKind {
   /** A run has started. */
   STARTED("started", "Started", 86),
   /** A run has succeeded. */
-  SUCCEEDED("succeeded", "Succeeded", 88);
+  SUCCEEDED("succeeded", "Succeeded", 88),
+  /** A person has done something to a run. */
+  ACTED_ON("acted-on", "Acted on", 90);
 
   private static final Set<AlertKind> OF_RUNS_BY_RULE =
       EnumSet.of(
@@ -63,10 +65,11 @@ public enum AlertKind {
           CANCELLED,
           SKIPPED,
           STARTED,
-          SUCCEEDED);
+          SUCCEEDED,
+          ACTED_ON);
   private static final Set<AlertKind> OF_WAITING = EnumSet.of(WAITS_LONG, NOT_PLANNED);
   private static final Set<AlertKind> TOLD_ONLY =
-      EnumSet.of(RETRIED, CANCELLED, SKIPPED, STARTED, SUCCEEDED);
+      EnumSet.of(RETRIED, CANCELLED, SKIPPED, STARTED, SUCCEEDED, ACTED_ON);
 
   private final String word;
   private final String title;

@@ -17,6 +17,7 @@ import java.util.Optional;
  * @param below for {@link AlertKind#TOO_QUICK}: the part of the usual duration, in percent, below
  *     which it is too quick; 0 for all else
  * @param when for {@link AlertKind#VALUE}: what a value must be like
+ * @param unusual for {@link AlertKind#VALUE}, instead: which value must be unlike those of before
  * @param escalation who is told besides, the longer nobody takes it on; in order of time
  * @param remindEvery how often those who were told are reminded until somebody takes it on; zero
  *     for never
@@ -32,6 +33,7 @@ public record AlertRule(
     String say,
     int below,
     Optional<ValueTest> when,
+    Optional<Unusual> unusual,
     List<Escalation> escalation,
     Duration remindEvery,
     Optional<AlertAct> act,
@@ -75,6 +77,7 @@ public record AlertRule(
         "",
         0,
         Optional.empty(),
+        Optional.empty(),
         List.of(),
         Duration.ZERO,
         Optional.empty(),
@@ -92,6 +95,7 @@ public record AlertRule(
       return "longer than " + Durations.print(longerThan.get());
     }
     return when.map(ValueTest::toString)
+        .or(() -> unusual.map(Unusual::toString))
         .orElse(kind == AlertKind.TOO_QUICK && !none ? "below " + below + " %" : "");
   }
 }

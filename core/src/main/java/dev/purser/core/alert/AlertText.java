@@ -21,7 +21,7 @@ public final class AlertText {
       List.of(
           "title", "run", "stream", "job", "date", "kind", "text", "host", "exit-code", "attempt");
 
-  /** What a message to a chat may have. */
+  /** What a message to a chat, or a mail, may have. */
   public static final List<String> MESSAGE_NAMES =
       List.of(
           "title",
@@ -36,7 +36,12 @@ public final class AlertText {
           "count",
           "parts",
           "first-aid",
-          "what");
+          "what",
+          "command",
+          "job",
+          "host",
+          "exit-code",
+          "output");
 
   private AlertText() {}
 
@@ -65,6 +70,21 @@ public final class AlertText {
     while (found.find()) {
       String with =
           isItself(found) ? found.group().substring(1) : escaped(facts.apply(found.group(1)));
+      found.appendReplacement(filled, Matcher.quoteReplacement(with));
+    }
+    return found.appendTail(filled).toString();
+  }
+
+  /**
+   * Fills a template of plain text.
+   *
+   * @param facts by name of {@link #MESSAGE_NAMES}
+   */
+  public static String fillMessage(String template, Function<String, String> facts) {
+    StringBuilder filled = new StringBuilder();
+    Matcher found = PLACEHOLDER.matcher(template);
+    while (found.find()) {
+      String with = isItself(found) ? found.group().substring(1) : facts.apply(found.group(1));
       found.appendReplacement(filled, Matcher.quoteReplacement(with));
     }
     return found.appendTail(filled).toString();

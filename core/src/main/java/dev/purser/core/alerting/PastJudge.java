@@ -2,6 +2,7 @@ package dev.purser.core.alerting;
 
 import dev.purser.core.alert.AlertKind;
 import dev.purser.core.alert.AlertRule;
+import dev.purser.core.alert.Unusual;
 import dev.purser.core.definition.AlertRules;
 import dev.purser.core.schedule.Durations;
 import java.time.Duration;
@@ -39,6 +40,7 @@ public final class PastJudge {
 
   private final AlertRules rules;
   private final Map<String, Deque<Long>> durations = new HashMap<>();
+  private final Map<String, Deque<String>> values = new HashMap<>();
 
   /**
    * A run that is past.
@@ -95,6 +97,7 @@ public final class PastJudge {
         add(all, effective, AlertKind.SUCCEEDED, run, run.ended(), "has succeeded");
         tooQuick(all, effective, run);
         values(all, effective, run);
+        unusual(all, effective, run);
       }
       case "failed" -> {
         add(all, effective, AlertKind.FAILED, run, run.ended(), "failed");
@@ -165,6 +168,40 @@ public final class PastJudge {
                 run.reference(),
                 run.ended(),
                 text));
+      }
+    }
+  }
+
+  private void unusual(List<Would> all, Map<AlertKind, AlertRules.Effective> effective, Past run) {
+    AlertRules.Effective found = effective.get(AlertKind.VALUE);
+    for (AlertRule rule : found.rules()) {
+      Optional<Unusual> unusual = rule.none() ? Optional.empty() : rule.unusual();
+      String name = unusual.map(Unusual::name).orElse("");
+      Optional<String> value =
+          run.values().map(given -> given.get(name)).filter(any -> unusual.isPresent());
+      if (value.isEmpty()) {
+        continue;
+      }
+      Deque<String> before =
+          values.computeIfAbsent(run.path() + " " + name, any -> new ArrayDeque<>());
+      unusual
+          .get()
+          .why(value.get(), List.copyOf(before))
+          .map(why -> "handed back " + name + " = " + value.get() + "; " + why)
+          .ifPresent(
+              text ->
+                  all.add(
+                      new Would(
+                          AlertKind.VALUE,
+                          rule,
+                          found.origin(),
+                          run.path(),
+                          run.reference(),
+                          run.ended(),
+                          text)));
+      before.addLast(value.get());
+      if (before.size() > Unusual.LAST) {
+        before.removeFirst();
       }
     }
   }

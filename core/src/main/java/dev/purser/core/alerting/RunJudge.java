@@ -2,6 +2,7 @@ package dev.purser.core.alerting;
 
 import dev.purser.core.alert.AlertKind;
 import dev.purser.core.alert.AlertRule;
+import dev.purser.core.alert.Unusual;
 import dev.purser.core.definition.AlertRules;
 import dev.purser.core.job.Approval;
 import dev.purser.core.run.RunSpec;
@@ -13,6 +14,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
 
 /**
  * Which alerts rules ask for of what has happened to a run: those kinds that there are only where
@@ -58,15 +60,21 @@ public final class RunJudge {
    *
    * @param rules what holds for the run's job
    * @param usualMillis how long the job usually takes; 0 where too little is known
+   * @param before asked where a rule wants to know: what a value was in earlier runs, by its name
    */
   public static List<Asked> ended(
-      Map<AlertKind, AlertRules.Effective> rules, RunSpec run, RunStatus status, long usualMillis) {
+      Map<AlertKind, AlertRules.Effective> rules,
+      RunSpec run,
+      RunStatus status,
+      long usualMillis,
+      Function<String, List<String>> before) {
     RunJudge judge = new RunJudge(rules, run, status);
     String note = status.note().isEmpty() ? "" : ": " + status.note();
     if (status.state() == RunState.SUCCEEDED) {
       judge.ask(AlertKind.SUCCEEDED, "has succeeded" + note);
       judge.tooQuick(usualMillis);
       judge.values();
+      judge.unusual(before);
     } else if (status.state() == RunState.FAILED) {
       judge.values();
     } else if (status.state() == RunState.CANCELLED) {
@@ -120,6 +128,28 @@ public final class RunJudge {
                     + value.get()
                     + "; people are told of "
                     + test.get()));
+      }
+    }
+  }
+
+  private void unusual(Function<String, List<String>> before) {
+    AlertRules.Effective effective = rules.get(AlertKind.VALUE);
+    for (AlertRule rule : effective.rules()) {
+      Optional<Unusual> unusual = rule.none() ? Optional.empty() : rule.unusual();
+      String value = unusual.map(one -> status.values().get(one.name())).orElse(null);
+      if (value != null) {
+        String name = unusual.get().name();
+        unusual
+            .get()
+            .why(value, before.apply(name))
+            .ifPresent(
+                why ->
+                    asked.add(
+                        new Asked(
+                            AlertKind.VALUE,
+                            rule,
+                            effective.origin(),
+                            "handed back " + name + " = " + value + "; " + why)));
       }
     }
   }

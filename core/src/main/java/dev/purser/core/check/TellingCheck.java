@@ -48,7 +48,7 @@ final class TellingCheck {
               document.warning(
                   "nobody is reached by \""
                       + recipient.name()
-                      + "\": it has no mail, webhook, chat, traps or members"));
+                      + "\": it has no mail, webhook, chat, traps, command or members"));
         }
         circle(document, recipient.name());
       }

@@ -5,6 +5,7 @@ import dev.purser.core.alert.AlertLevel;
 import dev.purser.core.alert.AlertRule;
 import dev.purser.core.job.Job;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
@@ -124,6 +125,29 @@ public final class AlertRules {
   public Map<AlertKind, Effective> of(Commitment commitment) {
     Stand own = new Stand(commitment.alerts(), "commitment " + commitment.name());
     return effective(List.of(own), commitment.department());
+  }
+
+  /** What holds for files of a watch. */
+  public Map<AlertKind, Effective> of(FileWatch watch) {
+    return effective(List.of(new Stand(watch.alerts(), "file watch " + watch.name())), "");
+  }
+
+  /**
+   * What holds for a host: what the groups say that it is in; where several do, the first by name.
+   */
+  public Map<AlertKind, Effective> ofHost(String host) {
+    List<String> labels =
+        definitions.hosts().stream()
+            .filter(one -> one.name().equals(host))
+            .flatMap(one -> one.labels().stream())
+            .toList();
+    List<Stand> near =
+        definitions.hostGroups().stream()
+            .filter(group -> group.contains(host, labels))
+            .sorted(Comparator.comparing(HostGroup::name))
+            .map(group -> new Stand(group.alerts(), "host group " + group.name()))
+            .toList();
+    return effective(near, "");
   }
 
   /** What holds for what belongs to no stream. */

@@ -1,5 +1,6 @@
 package dev.purser.core.definition;
 
+import dev.purser.core.alert.AlertRule;
 import dev.purser.core.calendar.Calendars;
 import dev.purser.core.calendar.DayRule;
 import dev.purser.core.parameter.Template;
@@ -8,6 +9,7 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZoneId;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 
@@ -20,6 +22,7 @@ import java.util.Optional;
  * @param whole when a file counts as whole
  * @param expected when files should come; empty where nobody says
  * @param handling what is done with files
+ * @param alerts rules of its alerts, nearer than the site's
  */
 public record FileWatch(
     String name,
@@ -28,8 +31,26 @@ public record FileWatch(
     String path,
     Whole whole,
     Optional<Expected> expected,
-    Handling handling) {
+    Handling handling,
+    List<AlertRule> alerts) {
   private static final int LONGEST_PERIOD = 400;
+
+  /** Copies the list. */
+  public FileWatch {
+    alerts = List.copyOf(alerts);
+  }
+
+  /** A watch without rules of its own. */
+  public FileWatch(
+      String name,
+      String title,
+      Place place,
+      String path,
+      Whole whole,
+      Optional<Expected> expected,
+      Handling handling) {
+    this(name, title, place, path, whole, expected, handling, List.of());
+  }
 
   /** Who looks. */
   public sealed interface Place {

@@ -1,6 +1,7 @@
 package dev.purser.core.definition;
 
 import dev.purser.core.alert.AlertKind;
+import dev.purser.core.alert.MessageLimits;
 import dev.purser.core.alert.Urgency;
 import java.time.Instant;
 import java.time.LocalTime;
@@ -30,7 +31,7 @@ public record Recipient(
     boolean whenOver,
     ZoneId zone,
     List<Quiet> quiet,
-    Limits atMost) {
+    MessageLimits atMost) {
   /** What a member begins with that is a person. */
   public static final String PERSON = "person ";
 
@@ -62,16 +63,6 @@ public record Recipient(
               : now.toLocalDate().plusDays(1).atTime(to).atZone(now.getZone()))
           .toInstant();
     }
-  }
-
-  /**
-   * How many messages at most; 0 for any number. What is urgent counts by itself.
-   *
-   * @param urgentHour urgent ones in an hour
-   */
-  public record Limits(int hour, int day, int week, int urgentHour) {
-    /** As many as there are. */
-    public static final Limits NONE = new Limits(0, 0, 0, 0);
   }
 
   /** The addresses by one channel. */

@@ -61,6 +61,10 @@ final class AlertActReader {
               + kind.word()
               + " is about no run: of a run only it can be said; there is start");
     }
+    if (kind == AlertKind.ACTED_ON) {
+      page.error(
+          rule.at("do"), "a rule of kind acted-on only tells: what it did would be told of again");
+    }
     Duration after = fields.duration("after").orElse(Duration.ZERO);
     if (after.compareTo(LONGEST_WAIT) > 0) {
       page.error(

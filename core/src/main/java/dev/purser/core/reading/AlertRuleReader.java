@@ -4,14 +4,17 @@ import dev.purser.core.alert.AlertKind;
 import dev.purser.core.alert.AlertRule;
 import dev.purser.core.alert.AlertText;
 import dev.purser.core.alert.Escalation;
+import dev.purser.core.alert.Unusual;
 import dev.purser.core.alert.Urgency;
 import dev.purser.core.definition.Document;
 import dev.purser.core.prerequisite.Comparison;
 import dev.purser.core.problem.Nearest;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.snakeyaml.engine.v2.nodes.Node;
@@ -25,12 +28,24 @@ final class AlertRuleReader {
   private static final Duration LEAST_REMINDER = Duration.ofMinutes(5);
   private static final Duration LONGEST_WAIT = Duration.ofDays(7);
 
+  private static final Pattern PERCENT = Pattern.compile("(\\d{1,4}) ?%");
+  private static final int MOST_BEYOND = 1_000;
+
   private final Page page;
   private final Mentions mentions;
+  private Set<AlertKind> kinds = EnumSet.allOf(AlertKind.class);
+  private String of = "";
 
   AlertRuleReader(Page page, Mentions mentions) {
     this.page = page;
     this.mentions = mentions;
+  }
+
+  /** Rules of some kinds only, and of what, for messages. */
+  AlertRuleReader only(Set<AlertKind> some, String what) {
+    kinds = some;
+    of = what;
+    return this;
   }
 
   /**
@@ -79,6 +94,8 @@ final class AlertRuleReader {
             "say",
             "below",
             "when",
+            "unusual",
+            "beyond",
             "escalation",
             "remind-every",
             "do",
@@ -96,6 +113,7 @@ final class AlertRuleReader {
             say(fields),
             below(fields, kind.get(), none),
             when(fields, kind.get(), none),
+            unusual(fields, kind.get(), none),
             escalation(fields, user, within),
             remindEvery(fields),
             new AlertActReader(page, mentions).read(fields, kind.get(), user, within),
@@ -166,6 +184,15 @@ final class AlertRuleReader {
           fields.at("kind"),
           "unknown kind of alert \"" + word + "\"" + Nearest.hint(word, AlertKind.words()));
     }
+    if (kind.isPresent() && !kinds.contains(kind.get())) {
+      page.error(
+          fields.at("kind"),
+          of
+              + " has alerts of kind "
+              + String.join(", ", kinds.stream().map(AlertKind::word).toList())
+              + " only, not "
+              + word);
+    }
     return kind;
   }
 
@@ -223,7 +250,10 @@ final class AlertRuleReader {
       misplaced(fields, "when", AlertKind.VALUE);
       return Optional.empty();
     }
-    if (none) {
+    if (none || fields.has("unusual")) {
+      if (fields.has("when") && fields.has("unusual")) {
+        page.error(fields.at("when"), "a rule has \"when\" or \"unusual\"; two rules say both");
+      }
       return Optional.empty();
     }
     Matcher test = TEST.matcher(text);
@@ -233,7 +263,7 @@ final class AlertRuleReader {
       page.error(
           fields.has("when") ? fields.at("when") : fields.at("kind"),
           "an alert of kind value needs a comparison of what the job hands back, as in when: value"
-              + " rows < 1000, or value state = \"partial\"");
+              + " rows < 1000, or value state = \"partial\"; or unusual: rows");
       return Optional.empty();
     }
     return Optional.of(
@@ -241,6 +271,29 @@ final class AlertRuleReader {
             test.group(1),
             Comparison.of(test.group(2)).orElseThrow(),
             quoted ? operand.substring(1, operand.length() - 1) : operand));
+  }
+
+  private Optional<Unusual> unusual(Fields fields, AlertKind kind, boolean none) {
+    if (kind != AlertKind.VALUE) {
+      misplaced(fields, "unusual", AlertKind.VALUE);
+      misplaced(fields, "beyond", AlertKind.VALUE);
+      return Optional.empty();
+    }
+    if (fields.has("beyond") && !fields.has("unusual")) {
+      page.error(fields.at("beyond"), "\"beyond\" goes with \"unusual\" only");
+    }
+    if (none || !fields.has("unusual")) {
+      return Optional.empty();
+    }
+    Matcher percent = PERCENT.matcher(fields.text("beyond", "0 %"));
+    int beyond = percent.matches() ? Integer.parseInt(percent.group(1)) : -1;
+    if (beyond < 0 || beyond > MOST_BEYOND) {
+      page.error(
+          fields.at("beyond"),
+          "cannot read \"" + fields.text("beyond", "") + "\"; expected 0 % to 1000 %");
+      return Optional.empty();
+    }
+    return Optional.of(new Unusual(fields.name("unusual"), beyond));
   }
 
   private void misplaced(Fields fields, String key, AlertKind kind) {

@@ -17,6 +17,11 @@ final class ChatWay implements WayKind {
   static final String USUAL_BODY = "{\"text\": \"${urgency}: ${title}: ${text} ${link}\"}";
 
   @Override
+  public String name() {
+    return "chat";
+  }
+
+  @Override
   public Keys keys() {
     return new Keys().may("chat", Keys.Form.ENTRY, "A chat that takes JSON by HTTP POST.", CHAT);
   }
@@ -28,16 +33,7 @@ final class ChatWay implements WayKind {
     }
     Fields chat = new Fields(page, recipient.at("chat"), CHAT, "\"chat\"");
     String body = chat.text("body", USUAL_BODY);
-    AlertText.unknownInMessage(body)
-        .ifPresent(
-            placeholder ->
-                page.error(
-                    chat.at("body"),
-                    "nobody fills "
-                        + placeholder
-                        + "; there is ${"
-                        + String.join("}, ${", AlertText.MESSAGE_NAMES)
-                        + "}; $${ stands for itself"));
+    WayKinds.unknown(chat, "body", body, page);
     AlertText.brokenJson(body)
         .ifPresent(why -> page.error(chat.at("body"), "the body is not valid JSON: " + why));
     Map<String, String> options =

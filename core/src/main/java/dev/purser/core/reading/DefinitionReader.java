@@ -1,6 +1,6 @@
 package dev.purser.core.reading;
 
-import dev.purser.core.alert.AlertLevel;
+import dev.purser.core.alert.AlertKind;
 import dev.purser.core.definition.Capacity;
 import dev.purser.core.definition.Connection;
 import dev.purser.core.definition.Document;
@@ -20,6 +20,7 @@ import java.time.ZoneOffset;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
+import java.util.EnumSet;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -226,11 +227,7 @@ public final class DefinitionReader {
       case PARAMETERS -> parameters(name, fields);
       case RECIPIENT -> new RecipientReader(page, mentions).read(name, fields);
       case DUTY -> new DutyReader(page, mentions).read(name, fields);
-      case ALERTS ->
-          new AlertLevel(
-              name,
-              fields.text("title", name),
-              new AlertRuleReader(page, mentions).read(fields, "alerts of " + name, ""));
+      case ALERTS -> new AlertLevelReader(page, mentions).read(name, fields);
     };
   }
 
@@ -395,7 +392,13 @@ public final class DefinitionReader {
       mentions.add(item.node(), 1, Document.What.HOST, item.text(), "", name);
     }
     return new HostGroup(
-        name, fields.text("title", name), names(fields, "labels"), names(fields, "hosts"));
+        name,
+        fields.text("title", name),
+        names(fields, "labels"),
+        names(fields, "hosts"),
+        new AlertRuleReader(page, mentions)
+            .only(EnumSet.of(AlertKind.HOST), "a host group")
+            .read(fields, "host group " + name, ""));
   }
 
   private static Set<String> names(Fields fields, String key) {

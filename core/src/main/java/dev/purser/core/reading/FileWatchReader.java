@@ -1,5 +1,6 @@
 package dev.purser.core.reading;
 
+import dev.purser.core.alert.AlertKind;
 import dev.purser.core.calendar.DayRule;
 import dev.purser.core.calendar.DayRuleParser;
 import dev.purser.core.definition.Document;
@@ -14,6 +15,7 @@ import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.Arrays;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -55,7 +57,10 @@ final class FileWatchReader {
         path,
         whole,
         fields.has("expected") ? expected(name, fields.at("expected")) : Optional.empty(),
-        handling(path, fields, caseSensitive));
+        handling(path, fields, caseSensitive),
+        new AlertRuleReader(page, mentions)
+            .only(EnumSet.of(AlertKind.FILE), "a file watch")
+            .read(fields, "file watch " + name, ""));
   }
 
   // ---- where

@@ -240,7 +240,12 @@ final class KeyTables {
           .must("host-group", Keys.Form.NAME, "The group's name.")
           .may("title", Keys.Form.TEXT, "For people.")
           .may("labels", Keys.Form.NAMES, "Hosts that have all of these.")
-          .may("hosts", Keys.Form.NAMES, "Hosts by name.");
+          .may("hosts", Keys.Form.NAMES, "Hosts by name.")
+          .may(
+              "alerts",
+              Keys.Form.LIST,
+              "Rules of alerts about its hosts (docs/alerts.md).",
+              TellingKeys.ALERT_RULE);
 
   static final Keys FILE_WATCH =
       new Keys()
@@ -267,7 +272,12 @@ final class KeyTables {
           .may("look", Keys.Form.TEXT, "when told (by the system), or every 10s.")
           .may("after-use", Keys.Form.TEXT, "leave, remove, or move to DIRECTORY; leave.")
           .may("grows-for", Keys.Form.DURATION, "Without rest for this long, people are told; 1h.")
-          .may("unprocessed-for", Keys.Form.DURATION, "Unprocessed for this long, likewise; 1h.");
+          .may("unprocessed-for", Keys.Form.DURATION, "Unprocessed for this long, likewise; 1h.")
+          .may(
+              "alerts",
+              Keys.Form.LIST,
+              "Rules of its alerts (docs/alerts.md).",
+              TellingKeys.ALERT_RULE);
 
   static final Keys CAPACITY =
       new Keys()

@@ -17,8 +17,6 @@ import org.snakeyaml.engine.v2.nodes.Node;
 
 /** Reads recipients. */
 final class RecipientReader {
-  private static final int MOST_MESSAGES = 100_000;
-
   private final Page page;
   private final Mentions mentions;
 
@@ -43,7 +41,7 @@ final class RecipientReader {
         fields.flag("when-over"),
         fields.zone("zone").orElse(ZoneOffset.UTC),
         quiet,
-        limits(fields));
+        MessageLimitsReader.read(page, fields, "at-most"));
   }
 
   /** Names of recipients and duties, and {@code person NAME}. */
@@ -104,17 +102,5 @@ final class RecipientReader {
               but.orElse(Urgency.URGENT)));
     }
     return quiet;
-  }
-
-  private Recipient.Limits limits(Fields fields) {
-    if (!fields.has("at-most")) {
-      return Recipient.Limits.NONE;
-    }
-    Fields most = new Fields(page, fields.at("at-most"), TellingKeys.LIMITS, "\"at-most\"");
-    return new Recipient.Limits(
-        most.number("an-hour", 1, MOST_MESSAGES).orElse(0),
-        most.number("a-day", 1, MOST_MESSAGES).orElse(0),
-        most.number("a-week", 1, MOST_MESSAGES).orElse(0),
-        most.number("urgent-an-hour", 1, MOST_MESSAGES).orElse(0));
   }
 }

@@ -27,6 +27,14 @@ final class TellingKeys {
           .may("say", Keys.Form.TEXT, "What it says, with ${title}, ${text}, ${value rows} ...")
           .may("below", Keys.Form.TEXT, "Of too-quick: a part of the usual duration, 20 %.")
           .may("when", Keys.Form.TEXT, "Of value: value rows < 1000.")
+          .may(
+              "unusual",
+              Keys.Form.NAME,
+              "Of value: a value's name; told where it is unlike those of its last 30 dates.")
+          .may(
+              "beyond",
+              Keys.Form.TEXT,
+              "Of unusual: how much it may be beyond the lowest and highest of those, 20 %; 0 %.")
           .may("longer-than", Keys.Form.DURATION, "Of waits-long and long-running: how long.")
           .may(
               "escalation",
@@ -39,24 +47,28 @@ final class TellingKeys {
               "How often those who were told are reminded until somebody takes it on.")
           .may("do", Keys.Form.ENTRY, "What is done besides: one thing.", ACT);
 
-  static final Keys ALERTS =
-      new Keys()
-          .must("alerts-of", Keys.Form.TEXT, "site, or department NAME.")
-          .may("title", Keys.Form.TEXT, "For people.")
-          .must("alerts", Keys.Form.LIST, "The rules.", ALERT_RULE);
-
-  static final Keys QUIET =
-      new Keys()
-          .must("from", Keys.Form.TIME, "From this time of day.")
-          .must("to", Keys.Form.TIME, "Up to this one; on the next day if not after from.")
-          .may("but", Keys.Form.TEXT, "How urgent it must be to be told all the same; urgent.");
-
   static final Keys LIMITS =
       new Keys()
           .may("an-hour", Keys.Form.NUMBER, "Messages in an hour.")
           .may("a-day", Keys.Form.NUMBER, "Messages in 24 hours.")
           .may("a-week", Keys.Form.NUMBER, "Messages in seven days.")
           .may("urgent-an-hour", Keys.Form.NUMBER, "Urgent messages in an hour, besides.");
+
+  static final Keys BY_WAY = byWay();
+
+  static final Keys ALERTS =
+      new Keys()
+          .must("alerts-of", Keys.Form.TEXT, "site, or department NAME.")
+          .may("title", Keys.Form.TEXT, "For people.")
+          .may("alerts", Keys.Form.LIST, "The rules.", ALERT_RULE)
+          .may("at-most", Keys.Form.ENTRY, "Of the site: how many messages it sends.", LIMITS)
+          .may("by-way", Keys.Form.ENTRY, "Of the site: how many go by each way.", BY_WAY);
+
+  static final Keys QUIET =
+      new Keys()
+          .must("from", Keys.Form.TIME, "From this time of day.")
+          .must("to", Keys.Form.TIME, "Up to this one; on the next day if not after from.")
+          .may("but", Keys.Form.TEXT, "How urgent it must be to be told all the same; urgent.");
 
   static final Keys RECIPIENT =
       new Keys()
@@ -102,4 +114,10 @@ final class TellingKeys {
           .may("replacements", Keys.Form.LIST, "Who stands in for whom.", REPLACEMENT);
 
   private TellingKeys() {}
+
+  private static Keys byWay() {
+    Keys keys = new Keys();
+    WayKinds.names().forEach(way -> keys.may(way, Keys.Form.ENTRY, "How many go by it.", LIMITS));
+    return keys;
+  }
 }

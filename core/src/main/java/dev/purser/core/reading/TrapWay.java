@@ -17,6 +17,11 @@ final class TrapWay implements WayKind {
           .may("sealed-by", Keys.Form.TEXT, "Of v3: name of the secret that encrypts (AES-128).");
 
   @Override
+  public String name() {
+    return "traps";
+  }
+
+  @Override
   public Keys keys() {
     return new Keys().may("traps", Keys.Form.ENTRY, "A receiver of SNMP traps.", TRAP);
   }

@@ -5,6 +5,9 @@ import java.util.List;
 
 /** One way to reach a recipient, as it stands in files: a room of its own. */
 interface WayKind {
+  /** Its name, as the way has it and {@code by-way} names it. */
+  String name();
+
   /** The keys that it brings to a recipient. */
   Keys keys();
 

@@ -1,16 +1,21 @@
 package dev.purser.core.reading;
 
+import dev.purser.core.alert.AlertText;
 import java.util.List;
 import java.util.regex.Pattern;
 
 /** All ways to reach a recipient that there are. */
 final class WayKinds {
   static final List<WayKind> ALL =
-      List.of(new MailWay(), new WebhookWay(), new ChatWay(), new TrapWay());
+      List.of(new MailWay(), new WebhookWay(), new ChatWay(), new TrapWay(), new CommandWay());
 
   private static final Pattern WEB = Pattern.compile("https?://[^\\s/@]+(/\\S*)?");
 
   private WayKinds() {}
+
+  static List<String> names() {
+    return ALL.stream().map(WayKind::name).toList();
+  }
 
   static Keys keys() {
     Keys keys = new Keys();
@@ -40,5 +45,19 @@ final class WayKinds {
               + "\" is the name of a secret's file, such as night-hook, not the secret itself");
     }
     return name;
+  }
+
+  /** A template of messages; a placeholder that nobody fills goes to the page. */
+  static void unknown(Fields fields, String key, String text, Page page) {
+    AlertText.unknownInMessage(text)
+        .ifPresent(
+            placeholder ->
+                page.error(
+                    fields.at(key),
+                    "nobody fills "
+                        + placeholder
+                        + "; there is ${"
+                        + String.join("}, ${", AlertText.MESSAGE_NAMES)
+                        + "}; $${ stands for itself"));
   }
 }

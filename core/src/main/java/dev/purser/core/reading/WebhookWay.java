@@ -14,6 +14,11 @@ final class WebhookWay implements WayKind {
           .may("asks-first", Keys.Form.FLAG, "yes: the receiver must consent first.");
 
   @Override
+  public String name() {
+    return "webhook";
+  }
+
+  @Override
   public Keys keys() {
     return new Keys()
         .may("webhook", Keys.Form.TEXT, "Address that takes CloudEvents by HTTP POST.")

@@ -200,7 +200,11 @@ class AlertRulesTest {
     RunStatus status = ended(pier, run, took, values);
     List<RunJudge.Asked> asked =
         RunJudge.ended(
-            pier.definitions.alertRules().ofJob("night/load"), run, status, usual * 1_000L);
+            pier.definitions.alertRules().ofJob("night/load"),
+            run,
+            status,
+            usual * 1_000L,
+            any -> List.of());
     assertThat(String.join(", ", kinds(asked))).isEqualTo(expected);
     if (expected.contains("too-quick")) {
       assertThat(asked.get(1).text())

@@ -50,7 +50,7 @@ class RecipientReaderTest {
         .containsEntry("signed-by", "night-hook")
         .containsEntry("asks-first", "yes");
     assertThat(desk.ways().get(3).address()).isEqualTo("monitor.example:162");
-    assertThat(desk.atMost()).isEqualTo(new Recipient.Limits(10, 0, 0, 5));
+    assertThat(desk.atMost()).isEqualTo(new dev.purser.core.alert.MessageLimits(10, 0, 0, 5));
     assertThat(desk.whenOver()).isTrue();
     Instant night = Instant.parse("2027-03-04T22:30:00Z");
     assertThat(desk.quietUntil(night, Urgency.NOTE))

@@ -5,6 +5,9 @@ import dev.purser.core.event.BoardEvent;
 import dev.purser.core.event.Instruction;
 import dev.purser.core.forecast.WhatIf;
 import dev.purser.core.run.Action;
+import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunStatus;
+import dev.purser.service.alert.AlertWriter;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.board.Turn;
@@ -22,13 +25,24 @@ import org.springframework.stereotype.Component;
 public class Actions {
   private static final Duration AHEAD = Duration.ofDays(3);
 
+  /** As whom rules of alerts act. */
+  public static final String RULE = "rule";
+
   private final Engine engine;
   private final AuditTrail audit;
   private final Starts starts;
   private final OutlookKeeper outlooks;
+  private final AlertWriter alerts;
   private final Clock clock;
 
-  Actions(Engine engine, AuditTrail audit, Starts starts, OutlookKeeper outlooks, Clock clock) {
+  Actions(
+      Engine engine,
+      AuditTrail audit,
+      Starts starts,
+      OutlookKeeper outlooks,
+      AlertWriter alerts,
+      Clock clock) {
+    this.alerts = alerts;
     this.engine = engine;
     this.audit = audit;
     this.starts = starts;
@@ -121,8 +135,26 @@ public class Actions {
             .orElse("");
     if (refusal.isEmpty()) {
       note(turn, asked, wish.action(), reference);
+      tell(run, wish, asked, turn);
     }
     return new Result(run, reference, refusal);
+  }
+
+  /** Whoever asks for it is told, by rules of kind acted-on. */
+  private void tell(long run, OnRuns wish, Asked asked, Turn turn) {
+    Optional<RunSpec> spec = turn.board().run(run);
+    Optional<RunStatus> status = turn.board().status(run);
+    if (spec.isPresent()
+        && status.isPresent()
+        && !asked.actor().name().equals(RULE)
+        && turn.definitions().alertRules().isAnyByRuleOnly()) {
+      String reason = asked.reason().isEmpty() ? "" : ": " + asked.reason();
+      String text = asked.actor().name() + " has done \"" + wish.action() + "\"" + reason;
+      turn.also(
+          session ->
+              alerts.actedOn(
+                  spec.get(), status.get(), text, turn.definitions(), turn.now(), session));
+    }
   }
 
   /**

@@ -54,6 +54,7 @@ public class AgentLink extends TextWebSocketHandler {
   private final Map<String, AgentConnection> connected = new ConcurrentHashMap<>();
   private final ExecutorService senders;
   private final AttemptOwners owners;
+  private final NoticeAnswers notices;
   private final AttemptNews news;
   private final long clockOffset;
 
@@ -64,6 +65,7 @@ public class AgentLink extends TextWebSocketHandler {
       Lookouts lookouts,
       Journals journals,
       AttemptOwners owners,
+      NoticeAnswers notices,
       Live live,
       Clock clock,
       Settings settings,
@@ -75,6 +77,7 @@ public class AgentLink extends TextWebSocketHandler {
     this.lookouts = lookouts;
     this.journals = journals;
     this.owners = owners;
+    this.notices = notices;
     this.news = new AttemptNews(owners);
     this.live = live;
     this.clock = clock;
@@ -343,6 +346,12 @@ public class AgentLink extends TextWebSocketHandler {
     @Override
     public Void visit(FromAgent.Tried message) {
       lookouts.tried(message);
+      return null;
+    }
+
+    @Override
+    public Void visit(FromAgent.Notified message) {
+      notices.said(one.host, message);
       return null;
     }
   }

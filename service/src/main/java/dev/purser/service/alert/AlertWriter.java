@@ -72,6 +72,40 @@ public class AlertWriter {
     happened.instructions().forEach(instruction -> instruction.accept(writing));
   }
 
+  /**
+   * Writes that a person has done something to a run, where a rule asks to be told of that.
+   *
+   * @param text what was done, by whom
+   * @param now epoch milliseconds
+   */
+  public void actedOn(
+      RunSpec spec,
+      RunStatus status,
+      String text,
+      Definitions definitions,
+      long now,
+      StatelessSession session) {
+    AlertRules.Effective effective =
+        definitions.alertRules().ofJob(spec.run().reference().path()).get(AlertKind.ACTED_ON);
+    if (!effective.isOff()) {
+      Happened happened =
+          new Happened(
+              List.of(),
+              any -> "",
+              any -> "",
+              Map.of(spec.id(), spec),
+              Map.of(spec.id(), status),
+              definitions,
+              any -> 0,
+              now);
+      new Writing(happened, session)
+          .open(
+              new RunJudge.Asked(AlertKind.ACTED_ON, effective.rule(), effective.origin(), text),
+              spec,
+              "");
+    }
+  }
+
   private static final class Writing extends Instruction.Some {
     private final Happened happened;
     private final StatelessSession session;
@@ -136,7 +170,12 @@ public class AlertWriter {
       if (rules.isAnyByRuleOnly() && over && ended.add(changed.run())) {
         RunSpec spec = happened.specs().get(changed.run());
         String path = spec.run().reference().path();
-        RunJudge.ended(rules.ofJob(path), spec, status, happened.usual().applyAsLong(path))
+        RunJudge.ended(
+                rules.ofJob(path),
+                spec,
+                status,
+                happened.usual().applyAsLong(path),
+                name -> ValuesBefore.of(session, spec, name))
             .forEach(asked -> open(asked, spec, ""));
       }
       return null;

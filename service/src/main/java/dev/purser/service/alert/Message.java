@@ -1,8 +1,11 @@
 package dev.purser.service.alert;
 
 import dev.purser.core.alert.AlertKind;
+import dev.purser.core.alert.AlertText;
 import java.time.Instant;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 
 /**
@@ -22,6 +25,7 @@ import java.util.Optional;
  * @param firstAid what to do, for whoever is called; empty where nobody has said it
  * @param thread the id of the first message of this alert to the same address, where this is
  *     another
+ * @param of what is known of its run
  */
 public record Message(
     String id,
@@ -42,10 +46,74 @@ public record Message(
     int count,
     List<String> parts,
     String firstAid,
-    Optional<String> thread) {
+    Optional<String> thread,
+    Of of) {
   /** Copies the list. */
   public Message {
     parts = List.copyOf(parts);
+  }
+
+  /**
+   * What is known of a run.
+   *
+   * @param job its path; empty where it is about none
+   * @param exitCode empty where there is none
+   * @param output its last lines, as far as they are on record
+   */
+  public record Of(String job, String host, String exitCode, String output) {
+    /** No run. */
+    public static final Of NONE = new Of("", "", "", "");
+  }
+
+  /** All of it, by name, as programs read it. */
+  public Map<String, Object> facts() {
+    Map<String, Object> facts = new LinkedHashMap<>();
+    facts.put("id", id);
+    facts.put("alert", alert);
+    facts.put("step", step);
+    facts.put("kind", kind);
+    facts.put("urgency", urgency);
+    facts.put("title", title);
+    facts.put("text", text);
+    facts.put("reference", about);
+    facts.put("stream", stream);
+    facts.put("job", of.job());
+    facts.put("host", of.host());
+    facts.put("exitCode", of.exitCode());
+    facts.put("output", of.output());
+    facts.put("console", link);
+    facts.put("test", what.equals("test"));
+    facts.put("count", count);
+    facts.put("parts", parts);
+    if (!firstAid.isEmpty()) {
+      facts.put("firstAid", firstAid);
+    }
+    return facts;
+  }
+
+  /** What a template may have, by name of {@link AlertText#MESSAGE_NAMES}. */
+  public String fact(String name) {
+    return switch (name) {
+      case "title" -> title;
+      case "text" -> text;
+      case "kind" -> kind;
+      case "urgency" -> urgency;
+      case "about" -> about;
+      case "stream" -> stream;
+      case "link" -> link;
+      case "at" -> at.toString();
+      case "rule" -> rule;
+      case "count" -> "" + count;
+      case "parts" -> String.join("\n", parts);
+      case "first-aid" -> firstAid;
+      case "what" -> what.equals("alert") ? step : what;
+      case "command" -> command;
+      case "job" -> of.job();
+      case "host" -> of.host();
+      case "exit-code" -> of.exitCode();
+      case "output" -> of.output();
+      default -> "";
+    };
   }
 
   /** One line that says what it is: the subject of a mail. */

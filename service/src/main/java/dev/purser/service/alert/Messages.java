@@ -26,10 +26,12 @@ public class Messages {
       DateTimeFormatter.ofPattern("MM-dd HH:mm", Locale.ROOT);
 
   private final EntityManager rows;
+  private final RunFacts runs;
   private final Settings settings;
   private final JsonMapper json;
 
-  Messages(EntityManager rows, Settings settings, JsonMapper json) {
+  Messages(EntityManager rows, RunFacts runs, Settings settings, JsonMapper json) {
+    this.runs = runs;
     this.rows = rows;
     this.settings = settings;
     this.json = json;
@@ -79,7 +81,8 @@ public class Messages {
         telling == null || step.equals("closed") ? 0 : telling.parts,
         parts,
         alert.firstAid == null ? "" : alert.firstAid,
-        thread(delivery));
+        thread(delivery),
+        runs.of(alert));
   }
 
   static String id(DeliveryRow delivery) {
@@ -163,7 +166,8 @@ public class Messages {
         notices.size(),
         lines,
         "",
-        Optional.empty());
+        Optional.empty(),
+        Message.Of.NONE);
   }
 
   /** A message that only tries whether a way leads to where it should. */
@@ -187,6 +191,7 @@ public class Messages {
         0,
         List.of(),
         "",
-        Optional.empty());
+        Optional.empty(),
+        Message.Of.NONE);
   }
 }

@@ -10,6 +10,7 @@ import dev.purser.core.definition.Stream;
 import dev.purser.core.run.RunSpec;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Supplier;
@@ -25,6 +26,7 @@ import java.util.function.Supplier;
  * @param recipients names of those who are told without a rule, as far as they are defined
  * @param commitment the commitment that it is about; empty for all else
  * @param run the run that it is about; empty for all else
+ * @param of whose rules hold, where it is about neither commitment nor run
  * @param cause asked when an alert is opened: the key of what it comes of; empty for nothing else
  */
 public record SiteTrouble(
@@ -36,6 +38,7 @@ public record SiteTrouble(
     Set<String> recipients,
     Optional<Commitment> commitment,
     Optional<RunSpec> run,
+    Of of,
     Supplier<String> cause) {
   /** Something that is not about a commitment. */
   public SiteTrouble(
@@ -54,6 +57,7 @@ public record SiteTrouble(
         recipients,
         Optional.empty(),
         Optional.empty(),
+        Of.SITE,
         () -> "");
   }
 
@@ -63,8 +67,44 @@ public record SiteTrouble(
     return commitment
         .map(rules::of)
         .or(() -> run.map(spec -> rules.ofJob(spec.run().reference().path())))
-        .orElseGet(rules::ofSite)
+        .orElseGet(() -> of.rules(rules, definitions))
         .get(kind);
+  }
+
+  /** What has rules of its own: a file watch, a host, or the site only. */
+  public record Of(Thing thing, String name) {
+    private enum Thing {
+      SITE,
+      HOST,
+      WATCH
+    }
+
+    /** Nothing but the site. */
+    public static final Of SITE = new Of(Thing.SITE, "");
+
+    /** A host, of which its groups may say something. */
+    public static Of host(String name) {
+      return new Of(Thing.HOST, name);
+    }
+
+    /** A file watch. */
+    public static Of watch(String name) {
+      return new Of(Thing.WATCH, name);
+    }
+
+    private Map<AlertKind, AlertRules.Effective> rules(AlertRules rules, Definitions definitions) {
+      return switch (thing) {
+        case HOST -> rules.ofHost(name);
+        case WATCH -> definitions.fileWatch(name).map(rules::of).orElseGet(rules::ofSite);
+        case SITE -> rules.ofSite();
+      };
+    }
+  }
+
+  /** The same, with rules that are nearer than the site's. */
+  public SiteTrouble by(Of nearer) {
+    return new SiteTrouble(
+        kind, reference, subject, title, text, recipients, commitment, run, nearer, cause);
   }
 
   /** The key that alerts have as their cause which come of this. */
@@ -96,6 +136,7 @@ public record SiteTrouble(
         recipients,
         Optional.empty(),
         Optional.of(run),
+        Of.SITE,
         () -> cause);
   }
 

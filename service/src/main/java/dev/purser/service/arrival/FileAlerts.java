@@ -74,12 +74,13 @@ class FileAlerts implements SiteWatch {
 
   private static SiteTrouble trouble(FileTrouble wrong, Definitions definitions) {
     return new SiteTrouble(
-        AlertKind.FILE,
-        wrong.about(),
-        wrong.subject(),
-        wrong.watch().title(),
-        wrong.text(),
-        usersOf(wrong.watch().name(), definitions));
+            AlertKind.FILE,
+            wrong.about(),
+            wrong.subject(),
+            wrong.watch().title(),
+            wrong.text(),
+            usersOf(wrong.watch().name(), definitions))
+        .by(SiteTrouble.Of.watch(wrong.watch().name()));
   }
 
   /** The streams that a watch matters to. */

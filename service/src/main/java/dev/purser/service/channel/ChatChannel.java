@@ -27,30 +27,11 @@ class ChatChannel implements Channel {
   public String deliver(Message message, Way way) throws DeliveryFailed {
     String secret = way.option("address-secret");
     String address = secret.isEmpty() ? way.address() : way.address() + secrets.of(secret);
-    String body = AlertText.fillJson(way.option("body"), name -> fact(name, message));
+    String body = AlertText.fillJson(way.option("body"), message::fact);
     HttpRequest.Builder request =
         HttpRequest.newBuilder()
             .header("Content-Type", "application/json; charset=UTF-8")
             .POST(HttpRequest.BodyPublishers.ofString(body));
     return calls.post(request, WebCalls.address(address), way.address());
-  }
-
-  static String fact(String name, Message message) {
-    return switch (name) {
-      case "title" -> message.title();
-      case "text" -> message.text();
-      case "kind" -> message.kind();
-      case "urgency" -> message.urgency();
-      case "about" -> message.about();
-      case "stream" -> message.stream();
-      case "link" -> message.link();
-      case "at" -> message.at().toString();
-      case "rule" -> message.rule();
-      case "count" -> "" + message.count();
-      case "parts" -> String.join("\n", message.parts());
-      case "first-aid" -> message.firstAid();
-      case "what" -> message.what().equals("alert") ? message.step() : message.what();
-      default -> "";
-    };
   }
 }

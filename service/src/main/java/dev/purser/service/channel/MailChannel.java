@@ -1,5 +1,6 @@
 package dev.purser.service.channel;
 
+import dev.purser.core.alert.AlertText;
 import dev.purser.core.definition.Way;
 import dev.purser.service.Settings;
 import dev.purser.service.alert.Channel;
@@ -47,8 +48,8 @@ class MailChannel implements Channel {
       MimeMessageHelper mail = new MimeMessageHelper(mime, true, "UTF-8");
       mail.setFrom(settings.mailFrom());
       mail.setTo(way.address());
-      mail.setSubject(message.subject().replaceAll("\\p{Cntrl}", " "));
-      mail.setText(text(message), html(message));
+      mail.setSubject(subject(message, way).replaceAll("\\p{Cntrl}", " "));
+      body(mail, message, way);
       if (message.thread().isPresent()) {
         String first = "<" + message.thread().get() + "@purser>";
         mime.setHeader("In-Reply-To", first);
@@ -62,6 +63,26 @@ class MailChannel implements Channel {
       return "the mail server took it";
     } catch (MessagingException | MailException e) {
       throw new DeliveryFailed(String.valueOf(e.getMessage()), e);
+    }
+  }
+
+  private static String subject(Message message, Way way) {
+    String own = way.option("subject");
+    String filled = own.isEmpty() ? "" : AlertText.fillMessage(own, message::fact).strip();
+    if (filled.isEmpty()) {
+      return message.subject();
+    }
+    return message.what().equals("test") ? "[test] " + filled : filled;
+  }
+
+  /** In the recipient's own words these are all that a mail says. */
+  private void body(MimeMessageHelper mail, Message message, Way way) throws MessagingException {
+    String own = way.option("text");
+    if (own.isEmpty() || message.what().equals("digest")) {
+      mail.setText(text(message), html(message));
+    } else {
+      String text = AlertText.fillMessage(own, message::fact);
+      mail.setText(text, "<!doctype html><html><body>" + lines(text) + "</body></html>");
     }
   }
 

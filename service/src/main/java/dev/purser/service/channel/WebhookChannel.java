@@ -61,12 +61,12 @@ class WebhookChannel implements Channel {
     HttpRequest.Builder request = HttpRequest.newBuilder();
     String body;
     if (way.option("mode").equals("binary")) {
-      body = json.writeValueAsString(data(message));
+      body = json.writeValueAsString(message.facts());
       attributes.remove("datacontenttype");
       attributes.forEach((name, value) -> request.header("ce-" + name, inHeader("" + value)));
       request.header("Content-Type", "application/json; charset=UTF-8");
     } else {
-      attributes.put("data", data(message));
+      attributes.put("data", message.facts());
       body = json.writeValueAsString(attributes);
       request.header("Content-Type", "application/cloudevents+json; charset=UTF-8");
     }
@@ -128,26 +128,6 @@ class WebhookChannel implements Channel {
     event.put("time", message.at().toString());
     event.put("datacontenttype", "application/json");
     return event;
-  }
-
-  private static Map<String, Object> data(Message message) {
-    Map<String, Object> data = new LinkedHashMap<>();
-    data.put("alert", message.alert());
-    data.put("step", message.step());
-    data.put("kind", message.kind());
-    data.put("urgency", message.urgency());
-    data.put("title", message.title());
-    data.put("text", message.text());
-    data.put("reference", message.about());
-    data.put("stream", message.stream());
-    data.put("console", message.link());
-    data.put("test", message.what().equals("test"));
-    data.put("count", message.count());
-    data.put("parts", message.parts());
-    if (!message.firstAid().isEmpty()) {
-      data.put("firstAid", message.firstAid());
-    }
-    return data;
   }
 
   /** As the standard writes a value in a header: what is not plain is escaped with %. */

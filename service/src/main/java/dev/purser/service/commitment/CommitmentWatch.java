@@ -49,6 +49,7 @@ final class CommitmentWatch implements SiteWatch {
                   recipients(commitment),
                   Optional.of(commitment),
                   Optional.empty(),
+                  SiteTrouble.Of.SITE,
                   () -> standings.causeKey(now.outlook()));
             })
         .toList();

@@ -13,7 +13,6 @@ import dev.purser.service.alert.NoticeRow;
 import dev.purser.service.alert.TellingRow;
 import dev.purser.service.maintenance.MaintenanceRow;
 import dev.purser.service.people.PersonRow;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -38,6 +37,7 @@ final class Dispatch {
   private final Function<String, Optional<PersonRow>> people;
   private final Instant now;
   private final Muting muting;
+  private final Room room;
   private final Map<Long, AlertRow> alerts = new HashMap<>();
   private final Map<Long, TellingRow> tellings = new HashMap<>();
   private final Map<Long, AlertStepRow> steps = new HashMap<>();
@@ -60,6 +60,7 @@ final class Dispatch {
     this.people = people;
     this.now = now;
     this.muting = Muting.at(now, definitions, session);
+    this.room = new Room(session, definitions, now);
   }
 
   /**
@@ -182,9 +183,9 @@ final class Dispatch {
       keep(notice, quiet.get(), "quiet time");
       return true;
     }
-    Optional<Instant> room = recipient.flatMap(one -> room(one, urgency == Urgency.URGENT));
-    room.ifPresent(at -> keep(notice, at, "more than it wants at once"));
-    return room.isPresent();
+    Optional<Room.Later> later = room.until(who, urgency == Urgency.URGENT);
+    later.ifPresent(one -> keep(notice, one.at(), one.why()));
+    return later.isPresent();
   }
 
   /** What is muted waits until that is over; the mark says for which. */
@@ -279,53 +280,6 @@ final class Dispatch {
     }
   }
 
-  // ---- how many
-
-  /** When there is room for another message; empty where there is now. */
-  private Optional<Instant> room(Recipient recipient, boolean urgent) {
-    Recipient.Limits most = recipient.atMost();
-    Optional<Instant> next = Optional.empty();
-    if (urgent) {
-      return most.urgentHour() == 0
-          ? next
-          : room(recipient.name(), Duration.ofHours(1), most.urgentHour(), true);
-    }
-    Map<Duration, Integer> windows = new LinkedHashMap<>();
-    windows.put(Duration.ofHours(1), most.hour());
-    windows.put(Duration.ofDays(1), most.day());
-    windows.put(Duration.ofDays(7), most.week());
-    for (Map.Entry<Duration, Integer> window : windows.entrySet()) {
-      if (window.getValue() > 0) {
-        Optional<Instant> free = room(recipient.name(), window.getKey(), window.getValue(), false);
-        next = free.isPresent() && (next.isEmpty() || free.get().isAfter(next.get())) ? free : next;
-      }
-    }
-    return next;
-  }
-
-  /** One message goes by each way: the way with the most counts. */
-  private Optional<Instant> room(String name, Duration window, int most, boolean urgent) {
-    Map<String, List<Instant>> byWay = new HashMap<>();
-    for (Object[] row :
-        session
-            .createSelectionQuery(
-                "select d.channel, d.address, d.written from DeliveryRow d where d.recipient ="
-                    + " :name and d.written > :since and d.what <> 'test' and d.urgency "
-                    + (urgent ? "=" : "<>")
-                    + " 'urgent' order by d.written desc",
-                Object[].class)
-            .setParameter("name", name)
-            .setParameter("since", now.minus(window))
-            .setMaxResults(most * 8)
-            .getResultList()) {
-      byWay.computeIfAbsent(row[0] + " " + row[1], any -> new ArrayList<>()).add((Instant) row[2]);
-    }
-    return byWay.values().stream()
-        .filter(times -> times.size() >= most)
-        .map(times -> times.get(most - 1).plus(window).plusMillis(1))
-        .max(Instant::compareTo);
-  }
-
   // ---- later
 
   /** Tells what has waited, all of one name together; where it must wait on, it does. */
@@ -366,7 +320,7 @@ final class Dispatch {
     Optional<Instant> later =
         who.recipient()
             .flatMap(one -> one.quietUntil(now, urgent ? Urgency.URGENT : Urgency.WARNING))
-            .or(() -> who.recipient().flatMap(one -> room(one, urgent)));
+            .or(() -> room.until(who, urgent).map(Room.Later::at));
     if (!who.note().isEmpty()) {
       notices.forEach(one -> settle(one, NoticeRow.DROPPED, who.note()));
     } else if (later.isPresent()) {

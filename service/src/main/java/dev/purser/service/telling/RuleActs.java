@@ -192,7 +192,7 @@ public class RuleActs {
   }
 
   private static AuditTrail.Actor actor(AlertActRow row) {
-    return new AuditTrail.Actor("rule", row.rule);
+    return new AuditTrail.Actor(Actions.RULE, row.rule);
   }
 
   private static String reason(AlertActRow row) {

@@ -56,6 +56,7 @@ final class Receivers {
         2,
         List.of("Sign (late): waits", "Thank \"the\" crew (late): waits"),
         "call the depot",
-        thread);
+        thread,
+        new Message.Of("fuel/bunkering/sign", "depot", "3", "Signing\nno key"));
   }
 }

@@ -91,6 +91,7 @@ class TellingTest extends OnDatabase {
             Set.copyOf(names),
             Optional.empty(),
             Optional.empty(),
+            SiteTrouble.Of.SITE,
             () -> cause.isEmpty() ? "" : own + " " + cause);
     assertThat(writer.open(trouble, engine.definitions(), at)).isTrue();
     return alerts.openAbout(Set.of(kind)).stream()
@@ -309,6 +310,7 @@ class TellingTest extends OnDatabase {
             Set.of(),
             engine.definitions().commitment(own + "-promise"),
             Optional.empty(),
+            SiteTrouble.Of.SITE,
             () -> "");
     writer.open(trouble, engine.definitions(), now);
     AlertRow alert =

@@ -17,7 +17,8 @@ import java.util.Set;
   @JsonSubTypes.Type(value = FromAgent.Found.class, name = "found"),
   @JsonSubTypes.Type(value = FromAgent.Trouble.class, name = "trouble"),
   @JsonSubTypes.Type(value = FromAgent.Tidied.class, name = "tidied"),
-  @JsonSubTypes.Type(value = FromAgent.Tried.class, name = "tried")
+  @JsonSubTypes.Type(value = FromAgent.Tried.class, name = "tried"),
+  @JsonSubTypes.Type(value = FromAgent.Notified.class, name = "notified")
 })
 public sealed interface FromAgent {
   /** Hands this to what fits it. */
@@ -55,6 +56,9 @@ public sealed interface FromAgent {
 
     /** Of this kind. */
     R visit(Tried message);
+
+    /** Of this kind. */
+    R visit(Notified message);
   }
 
   /** The protocol that this code speaks. */
@@ -251,6 +255,19 @@ public sealed interface FromAgent {
    */
   record Tried(String id, List<File> files, long more, List<String> troubles, boolean notified)
       implements FromAgent {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+  }
+
+  /**
+   * What came of a command that an alert was handed to.
+   *
+   * @param code its exit code; -1 where it was not started or ran for too long
+   * @param text the beginning of what it wrote, or why it was not started
+   */
+  record Notified(String id, int code, String text) implements FromAgent {
     @Override
     public <R> R accept(Visitor<R> visitor) {
       return visitor.visit(this);

@@ -16,7 +16,8 @@ import java.util.Map;
   @JsonSubTypes.Type(value = ToAgent.Look.class, name = "look"),
   @JsonSubTypes.Type(value = ToAgent.FoundTaken.class, name = "found-taken"),
   @JsonSubTypes.Type(value = ToAgent.Tidy.class, name = "tidy"),
-  @JsonSubTypes.Type(value = ToAgent.Try.class, name = "try")
+  @JsonSubTypes.Type(value = ToAgent.Try.class, name = "try"),
+  @JsonSubTypes.Type(value = ToAgent.Notify.class, name = "notify")
 })
 public sealed interface ToAgent {
   /** Hands this to what fits it. */
@@ -54,6 +55,9 @@ public sealed interface ToAgent {
 
     /** Of this kind. */
     R visit(Try message);
+
+    /** Of this kind. */
+    R visit(Notify message);
   }
 
   /**
@@ -202,6 +206,22 @@ public sealed interface ToAgent {
 
   /** Say what these tasks would find now, and take nothing. */
   record Try(String id, List<Task> tasks) implements ToAgent {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+  }
+
+  /**
+   * Hand an alert to a command, and say what came of it. What was handed over under the same id is
+   * not handed over again.
+   *
+   * @param command read by {@code /bin/sh -c}; a JSON document is on its standard input
+   * @param user on whose behalf it runs; empty for the agent's own
+   * @param limitMillis after so long it is ended, and has failed
+   */
+  record Notify(long epoch, String id, String command, String user, String input, long limitMillis)
+      implements ToAgent {
     @Override
     public <R> R accept(Visitor<R> visitor) {
       return visitor.visit(this);
