@@ -24,8 +24,8 @@ public enum AlertKind {
   LATE("late", "Late", 20),
   /** A commitment is likely not to be kept. */
   WILL_BE_LATE("will-be-late", "Will be late", 25),
-  /** A host's agent is not connected. */
-  HOST("host", "Host away", 30),
+  /** A host is away, short of disk or memory, or its clock is off. */
+  HOST("host", "Host", 30),
   /** A file is missing or wrong, or was not processed. */
   FILE("file", "File", 40),
   /** A run was done in a fraction of its usual time: an empty load looks like this. */

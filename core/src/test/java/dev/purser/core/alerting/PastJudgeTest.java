@@ -91,4 +91,20 @@ class PastJudgeTest {
         .as("a job that is defined no more is judged as without rules")
         .containsExactly("failed r failed");
   }
+
+  /** The eleventh is the first of which enough is known; each counts for those after it. */
+  @Test
+  void anUnusualValueGoesByTheRunsBefore() {
+    PastJudge judge = judge("{ kind: value, unusual: rows }, { kind: failed, none: yes }");
+    List<PastJudge.Past> runs = new ArrayList<>();
+    for (long day = 1; day <= 10; day++) {
+      runs.add(run(day, MINUTE, "succeeded", Map.of("rows", "" + (100 + day))));
+    }
+    runs.add(run(11, MINUTE, "failed", Map.of("rows", "9999")));
+    runs.add(run(12, MINUTE, "succeeded", Map.of("rows", "500")));
+    runs.add(run(13, MINUTE, "succeeded", Map.of("rows", "500")));
+    runs.add(run(14, MINUTE, "succeeded", null));
+    assertThat(said(judge, runs.toArray(PastJudge.Past[]::new)))
+        .containsExactly("value s/j@12 handed back rows = 500; its last 10 were from 101 to 110");
+  }
 }

@@ -14,6 +14,8 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -26,17 +28,20 @@ import org.springframework.stereotype.Component;
 
 /**
  * Opens an alert when a host's agent has been away for a minute, and closes it when it is back. A
- * drained host raises none: it may be down for repair.
+ * drained host raises none: it may be down for repair. One that is there and short of disk or
+ * memory, or whose clock is off, is told of once that has lasted for five minutes.
  */
 @Component
 class HostWatch implements SiteWatch {
   private static final Duration AWAY_FOR = Duration.ofMinutes(1);
+  private static final Duration LASTS = Duration.ofMinutes(5);
   private static final String ABOUT = "host ";
 
   private final Engine engine;
   private final AgentLink link;
   private final HostRecords records;
   private final Clock clock;
+  private final Map<String, Instant> since = new HashMap<>();
   private volatile Instant began;
 
   HostWatch(Engine engine, AgentLink link, HostRecords records, Clock clock) {
@@ -61,15 +66,45 @@ class HostWatch implements SiteWatch {
   @Override
   public Optional<List<SiteTrouble>> wrong() {
     boolean tooEarly = clock.instant().isBefore(began.plus(AWAY_FOR)); // what is open stays so
-    return tooEarly
-        ? Optional.empty()
-        : Optional.of(
-            away().entrySet().stream().map(e -> trouble(e.getKey(), e.getValue())).toList());
+    return tooEarly ? Optional.empty() : Optional.of(all());
+  }
+
+  private List<SiteTrouble> all() {
+    List<SiteTrouble> all = new ArrayList<>();
+    away().forEach((host, row) -> all.add(trouble(host, row)));
+    all.addAll(signs());
+    return all;
+  }
+
+  /** What is wrong with hosts that are there, once it has lasted for a while. */
+  private List<SiteTrouble> signs() {
+    Instant now = clock.instant();
+    Map<String, SiteTrouble> all = new TreeMap<>();
+    for (HostRow row : records.all()) {
+      link.presence(row.name)
+          .ifPresent(
+              one ->
+                  HostSigns.wrong(one.machine(), one.ahead())
+                      .forEach(
+                          (what, text) ->
+                              all.put(
+                                  ABOUT + row.name + " " + what,
+                                  trouble(row.name, " " + what, text))));
+    }
+    since.keySet().retainAll(all.keySet());
+    all.keySet().forEach(key -> since.putIfAbsent(key, now));
+    return all.entrySet().stream()
+        .filter(e -> !since.get(e.getKey()).plus(LASTS).isAfter(now))
+        .map(Map.Entry::getValue)
+        .toList();
   }
 
   @Override
   public String because(String reference) {
     String host = reference.substring(ABOUT.length());
+    if (host.indexOf(' ') > 0) {
+      return "it is as it should be again, or the host is away";
+    }
     return link.presence(host).isPresent()
         ? "the host is back"
         : engine.look(board -> board.drainedHosts().getOrDefault(host, "it is not enrolled now"));
@@ -96,13 +131,6 @@ class HostWatch implements SiteWatch {
   }
 
   private SiteTrouble trouble(String host, HostRow row) {
-    Definitions definitions = engine.definitions();
-    String title =
-        definitions.hosts().stream()
-            .filter(one -> one.name().equals(host))
-            .findFirst()
-            .map(HostDefinition::title)
-            .orElse(host);
     long running =
         engine.look(
             board ->
@@ -110,15 +138,33 @@ class HostWatch implements SiteWatch {
                     .flatMap(run -> board.status(run.id()).stream())
                     .filter(one -> one.state().isActive() && one.where().isOn(host))
                     .count());
-    String text =
+    return trouble(
+        host,
+        "",
         "its agent was last heard at "
             + row.lastSeen.truncatedTo(ChronoUnit.SECONDS)
             + (running == 0
                 ? "; nothing was running on it"
                 : "; " + running + (running == 1 ? " run was" : " runs were") + " on it")
-            + ". Is the host up, the agent started, and the network open from there to here?";
+            + ". Is the host up, the agent started, and the network open from there to here?");
+  }
+
+  private SiteTrouble trouble(String host, String what, String text) {
+    Definitions definitions = engine.definitions();
+    String title =
+        definitions.hosts().stream()
+            .filter(one -> one.name().equals(host))
+            .findFirst()
+            .map(HostDefinition::title)
+            .orElse(host);
     return new SiteTrouble(
-        AlertKind.HOST, ABOUT + host, AlertSubject.HOST, title, text, placedOn(host, definitions));
+            AlertKind.HOST,
+            ABOUT + host + what,
+            AlertSubject.HOST,
+            title,
+            text,
+            placedOn(host, definitions))
+        .by(SiteTrouble.Of.host(host));
   }
 
   /** Streams with work for a host: their people want to know. */

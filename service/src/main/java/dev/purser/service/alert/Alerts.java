@@ -260,12 +260,4 @@ public class Alerts {
     rows.persist(AlertStepRow.of(alert, "closed", who, because, at));
     return true;
   }
-
-  /** How many deliveries have been tried in vain and are tried again. */
-  public long undelivered() {
-    return rows.createQuery(
-            "select count(d) from DeliveryRow d where d.state = 'pending' and d.tries > 0",
-            Long.class)
-        .getSingleResult();
-  }
 }

@@ -14,7 +14,7 @@ import org.springframework.transaction.annotation.Transactional;
 /** Looks at the database: whether it answers, how quickly, how large it is. */
 @Component
 @Transactional(readOnly = true)
-class DatabaseFindings {
+class DatabaseFindings implements Look {
   private static final long SLOW_MILLIS = 200;
   private static final long WRONG_CLOCK_MILLIS = 2_000;
 
@@ -30,7 +30,18 @@ class DatabaseFindings {
     this.clock = clock;
   }
 
-  List<Finding> find() {
+  @Override
+  public String about() {
+    return "database";
+  }
+
+  @Override
+  public boolean isTold() {
+    return true;
+  }
+
+  @Override
+  public List<Finding> find() {
     List<Finding> all = new ArrayList<>();
     long begin = System.nanoTime();
     String version = (String) rows.createNativeQuery("select version()").getSingleResult();

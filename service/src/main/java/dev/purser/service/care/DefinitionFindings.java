@@ -11,7 +11,7 @@ import org.springframework.stereotype.Component;
  * one published, and then plans no runs of it.
  */
 @Component
-class DefinitionFindings {
+class DefinitionFindings implements Look {
   private static final int NAMED = 3;
   private static final int LENGTH = 200;
 
@@ -25,8 +25,14 @@ class DefinitionFindings {
     this.records = records;
   }
 
+  @Override
+  public String about() {
+    return "definitions";
+  }
+
   /** Reads them all where a revision is new; it changes by nothing else. */
-  synchronized List<Finding> find() {
+  @Override
+  public synchronized List<Finding> find() {
     long now = engine.revision();
     if (now != revision) {
       found = List.of(finding(records.refusedAt(now)));

@@ -6,6 +6,7 @@ import dev.purser.core.problem.Shorten;
 import dev.purser.service.agent.AgentLink;
 import dev.purser.service.agent.HostRecords;
 import dev.purser.service.agent.HostRow;
+import dev.purser.service.agent.HostSigns;
 import dev.purser.service.board.Engine;
 import java.util.ArrayList;
 import java.util.List;
@@ -14,15 +15,12 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
-import java.util.function.BiFunction;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
 /** Looks at agents: who is missing, whose clock is wrong, whose disk fills up. */
 @Component
-class HostFindings {
-  private static final long WRONG_CLOCK_MILLIS = 2_000;
-  private static final double SCARCE = 0.1;
+class HostFindings implements Look {
   private static final double NEARLY_NOTHING = 0.02;
   private static final int NAMED = 5;
 
@@ -36,7 +34,13 @@ class HostFindings {
     this.records = records;
   }
 
-  List<Finding> find() {
+  @Override
+  public String about() {
+    return "agents";
+  }
+
+  @Override
+  public List<Finding> find() {
     Definitions definitions = engine.definitions();
     List<HostRow> rows = records.all();
     Map<String, String> drained = engine.look(board -> Map.copyOf(board.drainedHosts()));
@@ -106,7 +110,7 @@ class HostFindings {
     for (HostRow row : rows) {
       long ahead =
           link.presence(row.name).map(AgentLink.Presence::ahead).orElse(row.clockDifference);
-      if (Math.abs(ahead) > WRONG_CLOCK_MILLIS) {
+      if (Math.abs(ahead) > HostSigns.WRONG_CLOCK_MILLIS) {
         wrong.add(
             row.name + " " + Math.abs(ahead) / 1000 + " s " + (ahead > 0 ? "ahead" : "behind"));
       }
@@ -126,12 +130,11 @@ class HostFindings {
   private Optional<Finding> disks(List<HostRow> rows) {
     List<String> scarce = new ArrayList<>();
     boolean bad = false;
-    BiFunction<Long, Long, Double> part = (free, all) -> all <= 0 ? 1.0 : (double) free / all;
     for (HostRow row : rows) {
       var machine =
           link.presence(row.name).map(AgentLink.Presence::machine).orElseGet(row::machine);
-      double free = part.apply(machine.diskFree(), machine.disk());
-      if (free < SCARCE) {
+      double free = HostSigns.part(machine.diskFree(), machine.disk());
+      if (free < HostSigns.SCARCE_DISK) {
         scarce.add(
             String.format(
                 Locale.ROOT,

@@ -146,7 +146,10 @@ public class RuleActs {
     long before =
         done("a.run = :run and a.rule = :rule and a.what = :what", row, Duration.ofDays(400));
     if (row.run != 0 && before >= act.most()) {
-      throw new Not("it was done " + before + " times for this run: no more is allowed");
+      throw new Not(
+          "it was done "
+              + (before == 1 ? "once" : before + " times")
+              + " for this run: no more is allowed");
     }
     long hour = done("a.rule = :rule and a.what = :what and :run = :run", row, Duration.ofHours(1));
     if (hour >= AlertAct.MOST_AN_HOUR) {

@@ -39,7 +39,7 @@ class BatchTest extends OnDatabase {
   @Autowired private Actions actions;
   @Autowired private PlanKeeper plan;
   @Autowired private RunRecords runs;
-  @Autowired private AsideWatch watch;
+  @Autowired private AsideTroubles watch;
   @Autowired private JdbcTemplate rows;
 
   /** Holds the engine, so that all that is asked meanwhile comes into one turn. */
@@ -215,7 +215,7 @@ class BatchTest extends OnDatabase {
       long good = run(ids, "good");
       long asked = engine.look(board -> board.status(good).orElseThrow().asked());
       assertThat(asked).isPositive();
-      assertThat(watch.wrong().orElseThrow())
+      assertThat(watch.wrong())
           .singleElement()
           .satisfies(one -> assertThat(one.reference()).startsWith("batch/poison/bad@"));
     } finally {

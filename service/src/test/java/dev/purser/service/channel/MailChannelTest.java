@@ -196,4 +196,29 @@ class MailChannelTest {
         .isInstanceOf(Channel.DeliveryFailed.class);
     assertThat(letters).isEmpty();
   }
+
+  /** A value with a line break stays in the subject; one that looks like HTML stays text. */
+  @Test
+  void aMailInOwnWordsSaysThemAndNothingElse() throws Exception {
+    Way own =
+        new Way(
+            "mail",
+            "desk@brannoch.example",
+            Map.of(
+                "subject",
+                "${kind}: ${title} on ${host}",
+                "text",
+                "${text}\nexit ${exit-code}\n${output}\n${link} $${x}"));
+    MailChannel mail = channel("right", "127.0.0.1");
+    mail.deliver(Receivers.message("Sign\r\nBcc: x@y.example", Optional.empty()), own);
+    MimeMessage letter = letter(0);
+    assertThat(letter.getSubject()).isEqualTo("failed: Sign  Bcc: x@y.example on depot");
+    assertThat(letter.getHeader("Bcc")).isNull();
+    assertThat(part(letter.getContent(), "text/plain").replace("\r\n", "\n"))
+        .isEqualTo(
+            "exit code 3 <b>&\nsecond line\nexit 3\nSigning\nno key\n"
+                + "https://purser.brannoch.example/runs/77 ${x}");
+    assertThat(part(letter.getContent(), "text/html"))
+        .contains("exit code 3 &lt;b&gt;&amp;<br>second line<br>exit 3");
+  }
 }

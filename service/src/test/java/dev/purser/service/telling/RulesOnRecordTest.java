@@ -197,7 +197,7 @@ class RulesOnRecordTest extends OnDatabase {
     acts.look();
     assertThat(acted(run))
         .hasSize(2)
-        .anyMatch(text -> text.startsWith("not done: it was done 1 times for this run"));
+        .anyMatch(text -> text.startsWith("not done: it was done once for this run"));
     assertThat(state(run)).isEqualTo(RunState.FAILED);
   }
 
@@ -323,5 +323,36 @@ class RulesOnRecordTest extends OnDatabase {
 
   private int number(long run) {
     return engine.look(board -> board.run(run).orElseThrow().run().reference().number());
+  }
+
+  @Test
+  void whatAPersonDoesToARunIsToldWhereSomebodyAsksForIt() {
+    long run = started("{ kind: acted-on, tell: [rules-chief] }");
+    actions.act(run, Action.CANCEL, 0, IDA, "wrong date");
+    assertThat(of(run))
+        .singleElement()
+        .satisfies(
+            alert -> {
+              assertThat(alert.kind).isEqualTo("acted-on");
+              assertThat(alert.text).isEqualTo("ida has done \"cancel\": wrong date");
+              assertThat(alert.closed).isNotNull();
+              assertThat(told(alert)).containsExactly("rules-chief");
+            });
+  }
+
+  @Test
+  void aValueUnlikeThoseOfTheLastDatesIsTold() {
+    long last = 0;
+    for (int i = 0; i <= 11; i++) {
+      last = started("{ kind: value, unusual: rows, beyond: 10 % }");
+      attempt(last, 1, 0, Map.of("rows", "" + (i == 11 ? 12 : 1_000 + i)));
+    }
+    assertThat(of(last))
+        .singleElement()
+        .satisfies(
+            alert ->
+                assertThat(alert.text)
+                    .startsWith("handed back rows = 12; its last ")
+                    .endsWith(" to 1010"));
   }
 }

@@ -500,4 +500,46 @@ class TellingTest extends OnDatabase {
     }
     assertThat(sent()).hasSize(1);
   }
+
+  @Test
+  void theSiteAndAWayHaveLimitsOfTheirOwn() {
+    publish(
+        """
+        recipient: OWN-desk
+        mail: [desk@OWN.example]
+        ---
+        recipient: OWN-chief
+        webhook: https://OWN.example/in
+        ---
+        alerts-of: site
+        at-most: { an-hour: 4, urgent-an-hour: 1 }
+        by-way: { mail: { an-hour: 2 } }
+        """);
+    try {
+      for (int i = 0; i < 3; i++) {
+        open(AlertKind.FILE, "file " + i, "", now.plusSeconds(i), "desk");
+      }
+      pass(Duration.ofSeconds(10));
+      assertThat(sent()).as("two by mail").hasSize(2);
+      for (int i = 3; i < 6; i++) {
+        open(AlertKind.FILE, "file " + i, "", now.plusSeconds(i), "chief");
+      }
+      pass(Duration.ofSeconds(10));
+      assertThat(sent()).as("four of the site").hasSize(4);
+      List<String> why =
+          rows.createQuery(
+                  "select n.note from NoticeRow n where n.state = 'waits' and n.name like :own"
+                      + " order by n.id",
+                  String.class)
+              .setParameter("own", own + "-%")
+              .getResultList();
+      assertThat(why)
+          .containsExactly("more than goes by mail at once", "more than the site tells at once");
+      pass(Duration.ofMinutes(61));
+      pass(Duration.ofMinutes(61));
+      assertThat(sent()).as("nothing is lost").hasSize(6);
+    } finally {
+      publish("alerts-of: site\nalerts: [ { kind: cancelled, none: yes } ]");
+    }
+  }
 }

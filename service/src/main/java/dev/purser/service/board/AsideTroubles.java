@@ -3,38 +3,24 @@ package dev.purser.service.board;
 import dev.purser.core.alert.AlertKind;
 import dev.purser.core.alert.AlertSubject;
 import dev.purser.core.run.RunSpec;
+import dev.purser.service.alert.ServiceTroubles;
 import dev.purser.service.alert.SiteTrouble;
-import dev.purser.service.alert.SiteWatch;
 import java.util.List;
-import java.util.Optional;
-import java.util.Set;
 import org.springframework.stereotype.Component;
 
 /** Tells people of runs that are held because they cannot be put on record. */
 @Component
-class AsideWatch implements SiteWatch {
+class AsideTroubles implements ServiceTroubles {
   private final Engine engine;
 
-  AsideWatch(Engine engine) {
+  AsideTroubles(Engine engine) {
     this.engine = engine;
   }
 
   @Override
-  public Set<AlertKind> kinds() {
-    return Set.of(AlertKind.SERVICE);
-  }
-
-  @Override
-  public String because(String reference) {
-    return "it is held for that no more";
-  }
-
-  @Override
-  public Optional<List<SiteTrouble>> wrong() {
-    return Optional.of(
-        engine.look(
-            board ->
-                Aside.heldOn(board.runs(), board::heldBy).stream().map(this::trouble).toList()));
+  public List<SiteTrouble> wrong() {
+    return engine.look(
+        board -> Aside.heldOn(board.runs(), board::heldBy).stream().map(this::trouble).toList());
   }
 
   private SiteTrouble trouble(RunSpec run) {
