@@ -96,6 +96,8 @@ final class Commands {
           one("duties", DutyCommand::new),
           one("handover", HandoverCommand::new),
           one("maintenance", MaintenanceCommand::new),
+          one("events", EventsCommand::new),
+          one("subscriptions", SubscriptionsCommand::new),
           one("tokens", PeopleCommands.Tokens::new),
           one("secrets", SecretCommands::new),
           one("doctor", CareCommands.Doctor::new),

@@ -12,5 +12,6 @@ public abstract class OnDatabase {
     registry.add("spring.datasource.url", TestDatabase::url);
     registry.add("spring.datasource.password", () -> "purser");
     registry.add("server.port", () -> "0");
+    registry.add("purser.may-call", () -> "127.0.0.1"); // receivers that tests play
   }
 }

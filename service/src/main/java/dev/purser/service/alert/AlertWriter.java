@@ -16,6 +16,7 @@ import dev.purser.core.plan.RunReference;
 import dev.purser.core.problem.Shorten;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunStatus;
+import dev.purser.service.event.HappeningRow;
 import jakarta.persistence.EntityManagerFactory;
 import java.time.Instant;
 import java.util.HashSet;
@@ -304,6 +305,7 @@ public class AlertWriter {
       AlertStepRow step = AlertStepRow.of(alert, "opened", "", alert.text, at);
       session.insert(step);
       tell(step, effective.rule(), trouble.recipients(), alert.urgency, definitions, session);
+      note(alert, trouble, at, session);
       act(
           alert,
           effective.rule(),
@@ -312,6 +314,25 @@ public class AlertWriter {
           session);
       transaction.commit();
       return true;
+    }
+  }
+
+  /** How a commitment stands is told to programs, too. */
+  private static void note(
+      AlertRow alert, SiteTrouble trouble, Instant at, StatelessSession session) {
+    if (trouble.commitment().isPresent()) {
+      Map<String, Object> data = new LinkedHashMap<>();
+      data.put("title", alert.title);
+      data.put("text", alert.text);
+      data.put("alert", alert.id);
+      session.insert(
+          HappeningRow.of(
+              "commitments",
+              at,
+              alert.kind,
+              alert.reference,
+              trouble.commitment().get().department(),
+              data));
     }
   }
 
@@ -362,6 +383,7 @@ public class AlertWriter {
         AlertStepRow step = AlertStepRow.of(alert, "changed", "", alert.text, at);
         session.insert(step);
         tell(step, effective.rule(), trouble.recipients(), alert.urgency, definitions, session);
+        note(alert, trouble, at, session);
       }
       transaction.commit();
       return open;

@@ -4,6 +4,7 @@ import dev.purser.core.arrival.Arrival;
 import dev.purser.core.arrival.ArrivalState;
 import dev.purser.core.problem.Shorten;
 import dev.purser.service.board.Turn;
+import dev.purser.service.event.HappeningRow;
 import dev.purser.service.people.Secrets;
 import jakarta.persistence.EntityManager;
 import jakarta.persistence.TypedQuery;
@@ -12,9 +13,11 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -31,6 +34,10 @@ public class ArrivalRecords {
           + " modified=values(modified), file_key=values(file_key), checksum=values(checksum),"
           + " ready=values(ready), state=values(state), since=values(since), run=values(run),"
           + " repeats=values(repeats), note=values(note)";
+
+  /** The states that programs are told of. */
+  private static final Set<String> TOLD =
+      Set.of("ready", "used", "rejected", "unprocessed", "ignored");
 
   private final EntityManager rows;
 
@@ -60,6 +67,27 @@ public class ArrivalRecords {
         one.run(),
         one.repeats(),
         cut(one.note()));
+    if (TOLD.contains(one.state().word())) {
+      Map<String, Object> data = new LinkedHashMap<>();
+      data.put("arrival", one.id());
+      data.put("watch", one.watch());
+      data.put("place", one.place());
+      data.put("path", one.path());
+      data.put("date", one.date().map(LocalDate::toString).orElse(""));
+      data.put("size", one.size());
+      data.put("run", one.run());
+      data.put("note", cut(one.note()));
+      turn.write(
+          HappeningRow.INSERT,
+          HappeningRow.of(
+                  "files",
+                  Instant.ofEpochMilli(turn.now()),
+                  one.state().word(),
+                  one.path(),
+                  "",
+                  data)
+              .values());
+    }
   }
 
   static String cut(String note) {

@@ -3,6 +3,7 @@ package dev.purser.service.commitment;
 import dev.purser.core.commitment.Promised;
 import dev.purser.core.forecast.PromiseOutlook;
 import dev.purser.service.board.Engine;
+import dev.purser.service.event.HappeningRow;
 import dev.purser.service.outlook.OutlookKeeper;
 import jakarta.persistence.EntityManager;
 import java.time.Clock;
@@ -113,16 +114,39 @@ public class Foretold {
 
   private void end(Promised promised, long done) {
     transactions.executeWithoutResult(
-        any ->
-            rows.createNativeQuery(
-                    "insert ignore into promise_end (commitment, business_date, number, promised,"
-                        + " done) values (:name, :date, :number, :by, :done)")
-                .setParameter("name", promised.commitment().name())
-                .setParameter("date", promised.date())
-                .setParameter("number", promised.number())
-                .setParameter("by", promised.by().orElse(null))
-                .setParameter("done", at(done))
-                .executeUpdate());
+        any -> {
+          int fresh =
+              rows.createNativeQuery(
+                      "insert ignore into promise_end (commitment, business_date, number,"
+                          + " promised, done) values (:name, :date, :number, :by, :done)")
+                  .setParameter("name", promised.commitment().name())
+                  .setParameter("date", promised.date())
+                  .setParameter("number", promised.number())
+                  .setParameter("by", promised.by().orElse(null))
+                  .setParameter("done", at(done))
+                  .executeUpdate();
+          if (fresh > 0) {
+            rows.persist(happening(promised, at(done)));
+          }
+        });
+  }
+
+  /** What programs are told of a promise that is over. */
+  private static HappeningRow happening(Promised promised, Instant done) {
+    Instant by = promised.by().orElse(null);
+    boolean kept = done != null && (by == null || !done.isAfter(by));
+    Map<String, Object> data = new LinkedHashMap<>();
+    data.put("title", promised.commitment().title());
+    data.put("date", promised.date().toString());
+    data.put("promised", by == null ? "" : by.toString());
+    data.put("done", done == null ? "" : done.toString());
+    return HappeningRow.of(
+        "commitments",
+        done == null ? promised.begin() : done,
+        done == null ? "over" : kept ? "kept" : "missed",
+        promised.reference(),
+        promised.commitment().department(),
+        data);
   }
 
   private static Instant at(long millis) {

@@ -33,6 +33,9 @@ public class Retention {
   private static final Logger LOG = LoggerFactory.getLogger(Retention.class);
   private static final int STEP = 200;
 
+  /** For so long programs can fetch what they missed of files and commitments. */
+  private static final Duration KEEP_HAPPENINGS = Duration.ofDays(30);
+
   /** Runs that a person may delete at once: their ids are held meanwhile. */
   private static final int MOST_AT_ONCE = 200_000;
 
@@ -95,6 +98,7 @@ public class Retention {
               this::tooMany,
               () -> arrivals(now.minus(settings.keepArrivalsFor())),
               () -> alerts(now.minus(settings.keepRunsFor())),
+              () -> old("happening", "at", now.minus(KEEP_HAPPENINGS)),
               () -> old("start_key", "at", now.minus(Duration.ofDays(7))),
               () -> old("enrolment_token", "expires", now.minus(Duration.ofDays(30))),
               () -> old("audit", "at", now.minus(settings.keepAuditFor())));

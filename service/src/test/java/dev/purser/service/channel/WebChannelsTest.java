@@ -102,11 +102,12 @@ class WebChannelsTest {
 
   private WebhookChannel webhook() {
     return new WebhookChannel(
-        JSON,
-        Receivers.settings("" + secrets, "127.0.0.1"),
-        web("127.0.0.1"),
-        new NamedSecrets(Receivers.settings("" + secrets, "")),
-        Clock.systemUTC());
+        new CloudEvents(
+            JSON,
+            Receivers.settings("" + secrets, "127.0.0.1"),
+            web("127.0.0.1"),
+            new NamedSecrets(Receivers.settings("" + secrets, "")),
+            Clock.systemUTC()));
   }
 
   private String deliver(String path, Map<String, String> options) throws Channel.DeliveryFailed {
@@ -126,14 +127,13 @@ class WebChannelsTest {
     long second = Long.parseLong(headers.getFirst("webhook-timestamp"));
     assertThat(headers.getFirst("webhook-signature"))
         .isEqualTo(
-            "v1,"
-                + WebhookChannel.signature("not so secret", "alert-12-34", second, bodies.get(0)));
+            "v1," + CloudEvents.signature("not so secret", "alert-12-34", second, bodies.get(0)));
   }
 
   /** A value that is on record elsewhere, so that a change of the way of signing is noticed. */
   @Test
   void theSignatureIsAsTheDocumentationSays() {
-    assertThat(WebhookChannel.signature("key", "id", 1, "{}"))
+    assertThat(CloudEvents.signature("key", "id", 1, "{}"))
         .isEqualTo("5PVmP2AfJGwnp9flV+flrzfukNWA9zyUdqvI+IQalVs=");
   }
 

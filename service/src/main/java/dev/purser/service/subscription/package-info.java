@@ -1,0 +1,2 @@
+/** Programs that are told of what happens, at an address of theirs. */
+package dev.purser.service.subscription;
