@@ -1,4 +1,4 @@
-import { Box, Button, Collapse, Stack, Typography } from '@mui/material';
+import { Box, Button, Checkbox, Collapse, Stack, Typography } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -15,11 +15,22 @@ interface AlertCardProps {
   mayAct: boolean;
   /** Whether it is shown below the alert that it is part of. */
   below?: boolean;
+  /** Whether it is chosen, and how that is changed; not where it cannot be. */
+  chosen?: boolean;
+  onChoose?: (chosen: boolean) => void;
   onAct: (id: number, action: string, reason?: string, until?: string) => Promise<boolean>;
 }
 
 /** One alert, with those that are part of it below it when they are asked for. */
-export function AlertCard({ alert, now, mayAct, below = false, onAct }: AlertCardProps) {
+export function AlertCard({
+  alert,
+  now,
+  mayAct,
+  below = false,
+  chosen = false,
+  onChoose,
+  onAct,
+}: AlertCardProps) {
   const [puttingOff, setPuttingOff] = useState(false);
   const [unfolded, setUnfolded] = useState(false);
   const parts = useQuery({
@@ -56,7 +67,18 @@ export function AlertCard({ alert, now, mayAct, below = false, onAct }: AlertCar
             pl: 1.2,
           })}
         >
-          <Typography sx={{ fontWeight: 700 }}>{alert.kindTitle}</Typography>
+          <Stack direction="row" sx={{ alignItems: 'center', gap: 0.5 }}>
+            {onChoose && alert.state !== 'closed' && (
+              <Checkbox
+                size="small"
+                sx={{ p: 0, ml: -0.4 }}
+                checked={chosen}
+                onChange={(e) => onChoose(e.target.checked)}
+                slotProps={{ input: { 'aria-label': `Choose ${alert.title}` } }}
+              />
+            )}
+            <Typography sx={{ fontWeight: 700 }}>{alert.kindTitle}</Typography>
+          </Stack>
           {alert.urgency !== 'warning' && (
             <Typography
               variant="body2"

@@ -18,6 +18,7 @@ import { Pick } from '../../parts/Pick';
 import { useDoing } from '../../parts/doing';
 import { MutedNow } from '../telling/Maintenance';
 import { AlertCard } from './AlertCard';
+import { Chosen } from './Chosen';
 import { Sums } from './Sums';
 import { nothingAsked, queryOf, spans, type Asked } from './asked';
 
@@ -41,6 +42,7 @@ const kinds = [
   'skipped',
   'started',
   'succeeded',
+  'acted-on',
 ];
 
 const pageSize = 50;
@@ -49,6 +51,7 @@ const pageSize = 50;
 export function AlertsPage({ mayAct }: { mayAct: boolean }) {
   const [asked, setAsked] = useState<Asked>(nothingAsked);
   const [page, setPage] = useState(1);
+  const [chosen, setChosen] = useState<number[]>([]);
   const now = useNow();
   const { act: doing, problem, forget } = useDoing('alerts');
   const query = queryOf(asked, now);
@@ -75,6 +78,10 @@ export function AlertsPage({ mayAct }: { mayAct: boolean }) {
         params: { path: { id } },
         body: { action, reason, until },
       }),
+    );
+  const choose = (ids: number[], on: boolean) =>
+    setChosen((before) =>
+      on ? [...new Set([...before, ...ids])] : before.filter((one) => !ids.includes(one)),
     );
   const open = alerts.data.filter((alert) => alert.state === 'open').length;
   const shown = alerts.data.slice((page - 1) * pageSize, page * pageSize);
@@ -151,6 +158,14 @@ export function AlertsPage({ mayAct }: { mayAct: boolean }) {
         />
       </Stack>
       <MutedNow />
+      {mayAct && alerts.data.length > 0 && (
+        <Chosen
+          chosen={alerts.data.filter((one) => chosen.includes(one.id))}
+          shown={shown.filter((one) => one.state !== 'closed')}
+          now={now}
+          onChoose={choose}
+        />
+      )}
       {problem && (
         <Said severity="error" onClose={forget}>
           {problem}
@@ -164,7 +179,15 @@ export function AlertsPage({ mayAct }: { mayAct: boolean }) {
       ) : (
         <Paper>
           {shown.map((alert) => (
-            <AlertCard key={alert.id} alert={alert} now={now} mayAct={mayAct} onAct={act} />
+            <AlertCard
+              key={alert.id}
+              alert={alert}
+              now={now}
+              mayAct={mayAct}
+              onAct={act}
+              chosen={chosen.includes(alert.id)}
+              onChoose={mayAct ? (on) => choose([alert.id], on) : undefined}
+            />
           ))}
         </Paper>
       )}

@@ -236,3 +236,53 @@ describe('the page of alerts', () => {
     expect(screen.queryByRole('button', { name: 'I take it on' })).toBeNull();
   });
 });
+
+describe('many at once', () => {
+  const done = (id: number, refusal = '') => ({
+    alert: id,
+    title: `Number ${id}`,
+    state: 'closed',
+    refusal,
+  });
+
+  const drawn = async (answers: unknown[]) => {
+    const state = { alerts: [alert(7, { title: 'A', parts: 3 }), alert(8, { title: 'B' })] };
+    const calls = answering({
+      'GET /api/v1/alerts': () => state.alerts,
+      'GET /api/v1/streams': () => [],
+      'GET /api/v1/maintenance': () => [],
+      'POST /api/v1/alerts/actions': () => answers,
+    });
+    draw(<AlertsPage mayAct={true} />);
+    await screen.findByRole('heading', { name: 'Alerts' });
+    return calls;
+  };
+  const asked = (calls: { method: string; body: unknown }[]) =>
+    calls.find((call) => call.method === 'POST')?.body;
+
+  test('are taken on with what is part of them', async () => {
+    const calls = await drawn([done(7), done(8)]);
+    expect(screen.queryByRole('button', { name: 'I take them on' })).toBeNull();
+    fireEvent.click(screen.getByLabelText('Choose A'));
+    fireEvent.click(screen.getByLabelText('Choose B'));
+    expect(screen.getByText('2 chosen')).toBeTruthy();
+    expect(screen.getByText('with the 3 that are part of them')).toBeTruthy();
+    fireEvent.click(screen.getByRole('button', { name: 'I take them on' }));
+    expect(await screen.findByText('All on this page')).toBeTruthy();
+    expect(asked(calls)).toEqual({
+      ids: [7, 8],
+      withParts: true,
+      action: 'acknowledge',
+      reason: '',
+    });
+  });
+
+  test('all of a page are chosen at once, and without their parts', async () => {
+    const calls = await drawn([done(7), done(8, 'the alert is closed already')]);
+    fireEvent.click(screen.getByLabelText('All on this page'));
+    fireEvent.click(screen.getByLabelText('with the 3 that are part of them'));
+    fireEvent.click(screen.getByRole('button', { name: 'Close' }));
+    expect(await screen.findByText('Number 8: the alert is closed already')).toBeTruthy();
+    expect(asked(calls)).toMatchObject({ ids: [7, 8], withParts: false, action: 'close' });
+  });
+});

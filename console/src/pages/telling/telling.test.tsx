@@ -5,7 +5,9 @@ import type { Schemas } from '../../api/client';
 import { answering, draw, Refusing, rows } from '../../test/draw';
 import { Addresses } from './Addresses';
 import { Duties } from './Duties';
+import { LimitsTable } from './LimitsTable';
 import { Maintenance, MutedNow } from './Maintenance';
+import { Subscriptions } from './Subscriptions';
 
 type Address = Schemas['AddressView'];
 type Planned = Schemas['MaintenanceView'];
@@ -318,5 +320,127 @@ describe('maintenance', () => {
       /^Nobody is told of stream freight\/night until .*: new crane \(ola\)$/,
     );
     expect(said[1]).toMatch(/^Nobody is told of the whole site until .*: power off \(ola\)$/);
+  });
+});
+
+describe('limits', () => {
+  test('say what has been used and what waits', async () => {
+    answering({
+      'GET /api/v1/alert-limits': () => [
+        { of: 'the site', within: 'an hour', urgent: false, most: 200, used: 50, waiting: 0 },
+        { of: 'way mail', within: 'an hour', urgent: true, most: 5, used: 7, waiting: 3 },
+      ],
+    });
+    const view = draw(<LimitsTable />);
+    expect(await screen.findByText(/comes as one digest/)).toBeTruthy();
+    expect(rows(view.container)).toEqual([
+      ['the site', 'an hour', '50 of 200', '', ''],
+      ['way mail', 'an hour, urgent ones', '7 of 5', '', '3'],
+    ]);
+    const bars = screen.getAllByRole('progressbar').map((one) => one.getAttribute('aria-valuenow'));
+    expect(bars).toEqual(['25', '100']);
+  });
+
+  test('say how to have some', async () => {
+    answering({ 'GET /api/v1/alert-limits': () => [] });
+    draw(<LimitsTable />);
+    expect(await screen.findByText(/Nothing is limited/)).toBeTruthy();
+  });
+});
+
+describe('subscriptions', () => {
+  const place = {
+    topic: 'runs',
+    number: 7,
+    behind: 2,
+    tries: 0,
+    lastError: '',
+    delivered: '2027-03-04T05:00:00Z',
+  };
+  const one = {
+    id: 3,
+    owner: 'ola',
+    topics: ['runs', 'files'],
+    department: '',
+    stream: 'freight/night',
+    kind: 'failed',
+    address: 'https://tickets.example/in',
+    made: '2027-03-04T04:00:00Z',
+    state: 'on',
+    note: '',
+    places: [place],
+    zone: 'Europe/Oslo',
+  };
+
+  const drawn = async (all: unknown[], mayAct = true) => {
+    const state = { all };
+    const calls = answering({
+      'GET /api/v1/subscriptions': () => state.all,
+      'POST /api/v1/subscriptions': (call) => {
+        const { address } = call.body as { address: string };
+        if (address.startsWith('ftp')) {
+          throw new Refusing(400, 'expected an http:// or https:// address');
+        }
+        state.all = [...state.all, { ...one, id: 4, address }];
+        return state.all.at(-1);
+      },
+      'DELETE /api/v1/subscriptions/3': () => {
+        state.all = [{ ...one, state: 'over', note: 'ended by ola' }];
+        return state.all[0];
+      },
+    });
+    const view = draw(<Subscriptions mayAct={mayAct} />);
+    await screen.findByRole('heading', { name: 'Subscriptions' });
+    return { calls, view };
+  };
+
+  test('are listed, and ended', async () => {
+    const { view } = await drawn([one]);
+    const cells = rows(view.container)[0] ?? [];
+    expect(cells.slice(0, 5)).toEqual([
+      'runs, files',
+      'freight/night, failed',
+      'https://tickets.example/in',
+      'ola',
+      'well',
+    ]);
+    fireEvent.click(screen.getByRole('button', { name: 'End' }));
+    expect(await screen.findByText('over: ended by ola')).toBeTruthy();
+    expect(screen.queryByRole('button', { name: 'End' })).toBeNull();
+  });
+
+  test('say what keeps one back', async () => {
+    const stuck = { ...place, tries: 4, lastError: 'answered 503', nextTry: one.made };
+    await drawn([{ ...one, stream: '', kind: '', places: [stuck, { ...place, topic: 'files' }] }]);
+    expect(screen.getByText(/^runs: answered 503; next try /)).toBeTruthy();
+    expect(screen.getByText('all')).toBeTruthy();
+  });
+
+  test('are made of topics and an address', async () => {
+    const { calls } = await drawn([]);
+    const make = screen.getByRole('button', { name: 'Subscribe' });
+    fireEvent.click(screen.getByLabelText('runs'));
+    fireEvent.click(screen.getByLabelText('files'));
+    fireEvent.click(screen.getByLabelText('runs'));
+    expect(make.hasAttribute('disabled')).toBe(true);
+    const type = (value: string) =>
+      fireEvent.change(screen.getByLabelText('Address'), { target: { value } });
+    type('ftp://x.example');
+    fireEvent.click(make);
+    expect((await screen.findByRole('alert')).textContent).toContain('expected an http://');
+    type(' https://x.example/in ');
+    fireEvent.click(make);
+    expect(await screen.findByText('https://x.example/in')).toBeTruthy();
+    expect(calls.filter((call) => call.method === 'POST').at(-1)?.body).toEqual({
+      topics: ['files'],
+      address: 'https://x.example/in',
+      stream: '',
+      kind: '',
+    });
+  });
+
+  test('who may only look makes and ends none', async () => {
+    await drawn([one], false);
+    expect(screen.queryByRole('button')).toBeNull();
   });
 });

@@ -273,6 +273,26 @@ final class AlertCommands implements Callable<Integer> {
   }
 
   @CommandLine.Command(
+      name = "limits",
+      mixinStandardHelpOptions = true,
+      description =
+          "How much may be told, of the site, by each way and to recipients, and has been.")
+  Integer limits() {
+    output.list(
+        AlertViews.LimitView.class,
+        Service.loggedIn().list(AlertViews.LimitView.class, "/alert-limits", Map.of()),
+        List.of(
+            new Output.Column<>("of", AlertViews.LimitView::of),
+            new Output.Column<>("within", AlertViews.LimitView::within),
+            new Output.Column<>("urgent", one -> one.urgent() ? "yes" : ""),
+            new Output.Column<>("most", AlertViews.LimitView::most),
+            new Output.Column<>("used", AlertViews.LimitView::used),
+            new Output.Column<>("waiting", AlertViews.LimitView::waiting)),
+        "nothing is limited: alerts-of: site and recipients may say at-most");
+    return 0;
+  }
+
+  @CommandLine.Command(
       name = "sums",
       mixinStandardHelpOptions = true,
       description = "How many alerts each rule made, and what became of them; the noisiest first.")
@@ -304,32 +324,41 @@ final class AlertCommands implements Callable<Integer> {
   @CommandLine.Command(
       name = "acknowledge",
       mixinStandardHelpOptions = true,
-      description = "Says that you are taking care of an alert.")
+      description = "Says that you are taking care of alerts.")
   Integer acknowledge(
-      @CommandLine.Parameters(paramLabel = "ID", description = "The alert's id.") long id) {
-    return act(id, "acknowledge", "", null);
+      @CommandLine.Parameters(paramLabel = "ID", arity = "1..*", description = "The alerts' ids.")
+          List<Long> ids,
+      @CommandLine.Option(names = "--with-parts", description = "The open parts of each, too.")
+          boolean withParts) {
+    return act(ids, withParts, "acknowledge", "", null);
   }
 
   @CommandLine.Command(
       name = "close",
       mixinStandardHelpOptions = true,
-      description = "Closes an alert by hand.")
+      description = "Closes alerts by hand.")
   Integer close(
-      @CommandLine.Parameters(paramLabel = "ID", description = "The alert's id.") long id,
+      @CommandLine.Parameters(paramLabel = "ID", arity = "1..*", description = "The alerts' ids.")
+          List<Long> ids,
+      @CommandLine.Option(names = "--with-parts", description = "The open parts of each, too.")
+          boolean withParts,
       @CommandLine.Option(
               names = "--reason",
               defaultValue = "",
               description = "The reason, for the audit trail.")
           String reason) {
-    return act(id, "close", reason, null);
+    return act(ids, withParts, "close", reason, null);
   }
 
   @CommandLine.Command(
       name = "put-off",
       mixinStandardHelpOptions = true,
-      description = "Says that nobody need look at an alert before a time.")
+      description = "Says that nobody need look at alerts before a time.")
   Integer putOff(
-      @CommandLine.Parameters(paramLabel = "ID", description = "The alert's id.") long id,
+      @CommandLine.Parameters(paramLabel = "ID", arity = "1..*", description = "The alerts' ids.")
+          List<Long> ids,
+      @CommandLine.Option(names = "--with-parts", description = "The open parts of each, too.")
+          boolean withParts,
       @CommandLine.Option(
               names = "--until",
               required = true,
@@ -340,7 +369,7 @@ final class AlertCommands implements Callable<Integer> {
               required = true,
               description = "Why; whoever comes next reads it.")
           String reason) {
-    return act(id, "put-off", reason, ActionCommand.time(until));
+    return act(ids, withParts, "put-off", reason, ActionCommand.time(until));
   }
 
   @CommandLine.Command(
@@ -352,29 +381,25 @@ final class AlertCommands implements Callable<Integer> {
           long id,
       @CommandLine.Parameters(index = "1", paramLabel = "TEXT", description = "The remark.")
           String text) {
-    return act(id, "comment", text, null);
+    return act(List.of(id), false, "comment", text, null);
   }
 
-  private int act(long id, String action, String reason, Instant until) {
-    AlertViews.AlertView alert =
+  private int act(List<Long> ids, boolean withParts, String action, String reason, Instant until) {
+    AlertViews.AlertDone[] all =
         Service.loggedIn()
             .post(
-                AlertViews.AlertView.class,
-                "/alerts/" + id + "/actions",
-                new AlertViews.AlertActionRequest(action, reason, until));
-    output.one(
-        alert,
-        () ->
-            output.line(
-                "alert "
-                    + alert.id()
-                    + " on "
-                    + alert.reference()
-                    + " is "
-                    + alert.state()
-                    + (alert.state().equals("put off")
-                        ? " until " + output.at(alert.putOffUntil())
-                        : "")));
-    return 0;
+                AlertViews.AlertDone[].class,
+                "/alerts/actions",
+                new AlertViews.AlertsActionRequest(ids, withParts, action, reason, until));
+    output.list(
+        AlertViews.AlertDone.class,
+        List.of(all),
+        List.of(
+            new Output.Column<>("id", AlertViews.AlertDone::alert),
+            new Output.Column<>("state", AlertViews.AlertDone::state),
+            new Output.Column<>("title", AlertViews.AlertDone::title),
+            new Output.Column<>("not done", AlertViews.AlertDone::refusal)),
+        "nothing was done");
+    return List.of(all).stream().allMatch(one -> one.refusal().isEmpty()) ? 0 : 1;
   }
 }

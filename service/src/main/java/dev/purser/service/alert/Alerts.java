@@ -242,6 +242,17 @@ public class Alerts {
     return true;
   }
 
+  /** The open parts of an alert. */
+  @Transactional(readOnly = true)
+  public List<Long> openPartsOf(long id) {
+    return rows.createQuery(
+            "select a.id from AlertRow a join TellingRow t on t.alert = a.id where t.partOf = :id"
+                + " and a.closed is null order by a.id",
+            Long.class)
+        .setParameter("id", id)
+        .getResultList();
+  }
+
   /**
    * Closes an alert.
    *

@@ -6,7 +6,6 @@ import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Recipient;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.NotUnderstood;
-import dev.purser.service.Settings;
 import dev.purser.service.alert.Alerts;
 import dev.purser.service.api.answer.Asking;
 import dev.purser.service.api.answer.Paged;
@@ -23,15 +22,11 @@ import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.Size;
-import java.time.Clock;
-import java.time.Duration;
 import java.time.Instant;
-import java.time.format.DateTimeFormatter;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Set;
 import org.springframework.http.MediaType;
 import org.springframework.security.core.Authentication;
@@ -48,34 +43,23 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping(path = "/api/v1", produces = MediaType.APPLICATION_JSON_VALUE)
 class AlertController {
   private static final int MOST = 500;
-  private static final DateTimeFormatter HH_MM =
-      DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm zzz", Locale.ROOT);
-  private static final Duration LONGEST_PUT_OFF = Duration.ofDays(30);
 
   private final Alerts alerts;
   private final AuditTrail audit;
   private final Live live;
-  private final Clock clock;
   private final Engine engine;
 
-  private final Settings settings;
   private final AlertPages views;
+  private final AlertActs acts;
 
   AlertController(
-      Alerts alerts,
-      AuditTrail audit,
-      Live live,
-      Clock clock,
-      Engine engine,
-      Settings settings,
-      AlertPages views) {
+      Alerts alerts, AuditTrail audit, Live live, Engine engine, AlertPages views, AlertActs acts) {
     this.views = views;
+    this.acts = acts;
     this.engine = engine;
-    this.settings = settings;
     this.alerts = alerts;
     this.audit = audit;
     this.live = live;
-    this.clock = clock;
   }
 
   /**
@@ -192,60 +176,37 @@ class AlertController {
     if (alerts.byId(id).isEmpty()) {
       throw new Problems.NotFound("there is no alert " + id);
     }
-    String reason = request.reason() == null ? "" : request.reason();
-    String action = request.action() == null ? "" : request.action();
-    boolean done =
-        switch (action) {
-          case "acknowledge" -> alerts.acknowledge(id, who.getName(), clock.instant());
-          case "close" ->
-              alerts.close(
-                  id,
-                  who.getName(),
-                  "closed by " + who.getName() + (reason.isBlank() ? "" : ": " + reason),
-                  clock.instant());
-          case "put-off" -> putOff(id, who.getName(), until(request.until()), said(reason, action));
-          case "comment" ->
-              alerts.comment(id, who.getName(), said(reason, action), clock.instant());
-          default ->
-              throw new NotUnderstood(
-                  "unknown action \""
-                      + action
-                      + "\"; there is acknowledge, put-off, comment, close");
-        };
+    AlertActs.Asked asked = acts.asked(request.action(), request.reason(), request.until());
+    boolean done = acts.act(id, asked, Asking.actor(who, http));
     AlertViews.AlertView now = views.of(List.of(alerts.byId(id).orElseThrow())).get(0);
     if (!done) {
-      String by = now.acknowledgedBy().isEmpty() ? "" : " by " + now.acknowledgedBy();
-      throw new Problems.Conflict("the alert is " + now.state() + by + " already");
+      throw new Problems.Conflict(AlertActs.already(now));
     }
-    audit.write(Asking.actor(who, http), action + " alert", now.reference(), reason);
     live.alertsChanged();
     return now;
   }
 
-  private static String said(String reason, String action) {
-    if (reason.isBlank()) {
-      throw new NotUnderstood(
-          action.equals("comment")
-              ? "a comment needs a text, as the reason"
-              : "to put an alert off needs a reason: whoever comes next reads it");
+  /**
+   * The same to many, each for itself; with their open parts, where that is asked for. One that is
+   * refused keeps back no other.
+   */
+  @PostMapping("/alerts/actions")
+  List<AlertViews.AlertDone> act(
+      @Valid @RequestBody AlertViews.AlertsActionRequest request,
+      Authentication who,
+      HttpServletRequest http) {
+    if (request.ids() == null || request.ids().isEmpty()) {
+      throw new NotUnderstood("say which alerts, as ids");
     }
-    return reason.strip();
-  }
-
-  private boolean putOff(long id, String who, Instant until, String reason) {
-    String said = "until " + HH_MM.format(until.atZone(settings.zone())) + ": " + reason;
-    return alerts.putOff(id, who, until, said, clock.instant());
-  }
-
-  private Instant until(Instant until) {
-    Instant now = clock.instant();
-    if (until == null || !until.isAfter(now) || until.isAfter(now.plus(LONGEST_PUT_OFF))) {
-      throw new NotUnderstood(
-          "an alert is put off until a time that lies ahead, "
-              + LONGEST_PUT_OFF.toDays()
-              + " days at the most");
-    }
-    return until;
+    AlertActs.Asked asked = acts.asked(request.action(), request.reason(), request.until());
+    List<AlertViews.AlertDone> all =
+        acts.actOnAll(
+            request.ids(),
+            Boolean.TRUE.equals(request.withParts()),
+            asked,
+            Asking.actor(who, http));
+    live.alertsChanged();
+    return all;
   }
 
   /** What people did, newest first. */

@@ -13,6 +13,7 @@ import dev.purser.service.api.answer.Paged;
 import dev.purser.service.api.answer.Problems;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
+import dev.purser.service.telling.Allowance;
 import dev.purser.service.telling.Trial;
 import dev.purser.wire.api.AlertViews;
 import dev.purser.wire.api.Limits;
@@ -47,6 +48,7 @@ class TellingController {
   private final AddressHealth health;
   private final AlertSums sums;
   private final Trial trial;
+  private final Allowance allowance;
   private final Engine engine;
   private final AuditTrail audit;
   private final Clock clock;
@@ -55,15 +57,36 @@ class TellingController {
       AddressHealth health,
       AlertSums sums,
       Trial trial,
+      Allowance allowance,
       Engine engine,
       AuditTrail audit,
       Clock clock) {
     this.sums = sums;
     this.health = health;
     this.trial = trial;
+    this.allowance = allowance;
     this.engine = engine;
     this.audit = audit;
     this.clock = clock;
+  }
+
+  /** How much may be told, of the site, by each way and to recipients, and how much has been. */
+  @GetMapping("/alert-limits")
+  @Paged(by = {"of", "within"})
+  List<AlertViews.LimitView> limits() {
+    return allowance.all(engine.definitions()).stream()
+        .map(
+            one ->
+                new AlertViews.LimitView(
+                    one.of(),
+                    one.within().toHours() == 1
+                        ? "an hour"
+                        : one.within().toDays() == 1 ? "a day" : "a week",
+                    one.urgent(),
+                    one.most(),
+                    one.used(),
+                    one.waiting()))
+        .toList();
   }
 
   /** How the addresses fare to which alerts went in the last seven days, those in trouble first. */

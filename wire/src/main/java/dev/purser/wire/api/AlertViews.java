@@ -356,4 +356,37 @@ public final class AlertViews {
       @Size(max = Limits.NAME) String action,
       @Size(max = Limits.REASON) String reason,
       Instant until) {}
+
+  /**
+   * The same done to many alerts.
+   *
+   * @param withParts whether it is done to the open parts of each, too
+   * @param action as of one
+   */
+  public record AlertsActionRequest(
+      @Size(max = 1_000) List<Long> ids,
+      Boolean withParts,
+      @Size(max = Limits.NAME) String action,
+      @Size(max = Limits.REASON) String reason,
+      Instant until) {}
+
+  /**
+   * What became of one of many.
+   *
+   * @param refusal why nothing was done to it; empty where it was done
+   */
+  public record AlertDone(long alert, String title, String state, String refusal) {}
+
+  /**
+   * How much may be told, and how much has been.
+   *
+   * @param of {@code the site}, {@code way NAME} or {@code recipient NAME}
+   * @param within {@code an hour}, {@code a day} or {@code a week}
+   * @param urgent whether it is of urgent messages; the others count by themselves
+   * @param most messages; to a recipient, by each way
+   * @param used within that time until now
+   * @param waiting how many messages wait for room
+   */
+  public record LimitView(
+      String of, String within, boolean urgent, int most, long used, long waiting) {}
 }
