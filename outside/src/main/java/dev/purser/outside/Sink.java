@@ -24,6 +24,7 @@ public final class Sink implements AutoCloseable {
   private final AtomicInteger refusals = new AtomicInteger();
   private final SMTPServer smtp;
   private final HttpServer http;
+  private TrapSink traps;
 
   /** A mail that came in. */
   public record Letter(Instant at, String to, String text) {}
@@ -51,10 +52,17 @@ public final class Sink implements AutoCloseable {
     http.start();
   }
 
-  /** Runs it as a program: SMTP port, HTTP port. */
+  /** Runs it as a program: SMTP port, HTTP port, port for traps. */
   public static void main(String[] args) throws IOException {
     Sink sink = new Sink(Integer.parseInt(args[0]), Integer.parseInt(args[1]));
-    System.out.println("mail on " + sink.smtpPort() + ", webhooks and page on " + sink.httpPort());
+    sink.traps = new TrapSink(Integer.parseInt(args[2]));
+    System.out.println(
+        "mail on "
+            + sink.smtpPort()
+            + ", webhooks and page on "
+            + sink.httpPort()
+            + ", traps on "
+            + sink.traps.port());
   }
 
   /** Takes every mail. */
@@ -119,7 +127,9 @@ public final class Sink implements AutoCloseable {
                 + letters.size()
                 + " mails, "
                 + hooks.size()
-                + " webhook calls. Newest first.</p>");
+                + " webhook calls"
+                + (traps == null ? "" : ", " + traps.traps().size() + " traps")
+                + ". Newest first.</p>");
     for (int i = letters.size() - 1; i >= 0; i--) {
       Letter letter = letters.get(i);
       page.append("<h3>mail to ").append(escape(letter.to())).append(", ").append(letter.at());
@@ -129,6 +139,11 @@ public final class Sink implements AutoCloseable {
       Hook hook = hooks.get(i);
       page.append("<h3>webhook, ").append(hook.at()).append("</h3><pre>");
       page.append(escape(hook.body())).append("</pre>");
+    }
+    List<TrapSink.Trap> caught = traps == null ? List.of() : traps.traps();
+    for (int i = caught.size() - 1; i >= 0; i--) {
+      page.append("<h3>trap, ").append(caught.get(i).at()).append("</h3><pre>");
+      page.append(escape(caught.get(i).text())).append("</pre>");
     }
     byte[] bytes = page.toString().getBytes(StandardCharsets.UTF_8);
     exchange.getResponseHeaders().set("Content-Type", "text/html; charset=utf-8");

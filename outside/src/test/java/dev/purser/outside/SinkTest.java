@@ -16,6 +16,15 @@ import java.nio.charset.StandardCharsets;
 import java.util.List;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
+import org.snmp4j.CommunityTarget;
+import org.snmp4j.PDU;
+import org.snmp4j.Snmp;
+import org.snmp4j.mp.SnmpConstants;
+import org.snmp4j.smi.OID;
+import org.snmp4j.smi.OctetString;
+import org.snmp4j.smi.UdpAddress;
+import org.snmp4j.smi.VariableBinding;
+import org.snmp4j.transport.DefaultUdpTransportMapping;
 
 class SinkTest {
   private final HttpClient http = HttpClient.newHttpClient();
@@ -93,5 +102,25 @@ class SinkTest {
               assertThat(letter.to()).isEqualTo("desk@brannoch.example");
               assertThat(letter.text()).contains("The manifest is late.");
             });
+  }
+
+  @Test
+  void anInformIsTakenAndConfirmed() throws Exception {
+    try (TrapSink traps = new TrapSink(0);
+        Snmp sender = new Snmp(new DefaultUdpTransportMapping())) {
+      sender.listen();
+      CommunityTarget<UdpAddress> target = new CommunityTarget<>();
+      target.setAddress(new UdpAddress("127.0.0.1/" + traps.port()));
+      target.setCommunity(new OctetString("public"));
+      target.setVersion(SnmpConstants.version2c);
+      target.setTimeout(5_000);
+      PDU inform = new PDU();
+      inform.setType(PDU.INFORM);
+      inform.add(new VariableBinding(SnmpConstants.snmpTrapOID, new OID("1.3.6.1.4.1.32473.1")));
+      assertThat(sender.send(inform, target).getResponse()).isNotNull();
+      assertThat(traps.traps())
+          .singleElement()
+          .satisfies(one -> assertThat(one.text()).contains("1.3.6.1.4.1.32473.1"));
+    }
   }
 }

@@ -49,7 +49,7 @@ class CommandChannel implements Channel {
             message.id(),
             way.option("run"),
             way.option("user"),
-            json.writeValueAsString(message.facts()),
+            json.writeValueAsString(message.facts()) + "\n",
             LIMIT_MILLIS);
     FromAgent.Notified answer =
         answers

@@ -101,6 +101,13 @@ public record SiteTrouble(
     }
   }
 
+  /** The same, as one of several about one thing: the first that is open stands for all. */
+  public SiteTrouble oneOfSeveral() {
+    String key = key();
+    return new SiteTrouble(
+        kind, reference, subject, title, text, recipients, commitment, run, of, () -> key);
+  }
+
   /** The same, with rules that are nearer than the site's. */
   public SiteTrouble by(Of nearer) {
     return new SiteTrouble(

@@ -73,14 +73,17 @@ class FileAlerts implements SiteWatch {
   }
 
   private static SiteTrouble trouble(FileTrouble wrong, Definitions definitions) {
-    return new SiteTrouble(
-            AlertKind.FILE,
-            wrong.about(),
-            wrong.subject(),
-            wrong.watch().title(),
-            wrong.text(),
-            usersOf(wrong.watch().name(), definitions))
-        .by(SiteTrouble.Of.watch(wrong.watch().name()));
+    SiteTrouble trouble =
+        new SiteTrouble(
+                AlertKind.FILE,
+                wrong.about(),
+                wrong.subject(),
+                wrong.watch().title(),
+                wrong.text(),
+                usersOf(wrong.watch().name(), definitions))
+            .by(SiteTrouble.Of.watch(wrong.watch().name()));
+    boolean several = wrong.watch().place() instanceof FileWatch.Place.OnEachOf;
+    return several && wrong.about().contains(" on ") ? trouble.oneOfSeveral() : trouble;
   }
 
   /** The streams that a watch matters to. */

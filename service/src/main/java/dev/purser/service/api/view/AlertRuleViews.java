@@ -6,6 +6,7 @@ import dev.purser.core.alert.AlertRule;
 import dev.purser.core.definition.AlertRules;
 import dev.purser.core.definition.Commitment;
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.definition.FileWatch;
 import dev.purser.core.schedule.Durations;
 import dev.purser.service.api.answer.Problems;
 import dev.purser.wire.api.AlertViews;
@@ -21,7 +22,8 @@ public final class AlertRuleViews {
   /**
    * Which rules hold for something, in the order of how much the kinds press.
    *
-   * @param of a job's or a stream's full path, or a commitment's name; empty for the site
+   * @param of a job's or a stream's full path, or the name of a commitment, a file watch or a host;
+   *     empty for the site
    */
   public static List<AlertViews.AlertRuleView> of(Definitions definitions, String of) {
     List<AlertViews.AlertRuleView> all = new ArrayList<>();
@@ -46,8 +48,17 @@ public final class AlertRuleViews {
     if (definitions.streamAt(of).isPresent()) {
       return rules.ofStream(of);
     }
+    Optional<FileWatch> watch = definitions.fileWatch(of);
+    if (watch.isPresent()) {
+      return rules.of(watch.get());
+    }
+    if (definitions.hosts().stream().anyMatch(host -> host.name().equals(of))) {
+      return rules.ofHost(of);
+    }
     throw new Problems.NotFound(
-        "there is no job, stream or commitment " + of + "; a job's full name is STREAM/JOB");
+        "there is no job, stream, commitment, file watch or host "
+            + of
+            + "; a job's full name is STREAM/JOB");
   }
 
   private static AlertViews.AlertRuleView view(AlertRule rule, AlertRules.Effective found) {
