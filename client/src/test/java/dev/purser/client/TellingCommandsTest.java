@@ -3,6 +3,7 @@ package dev.purser.client;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.purser.wire.api.AlertViews;
+import dev.purser.wire.api.EventViews;
 import dev.purser.wire.api.Views;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -10,6 +11,7 @@ import java.nio.file.Path;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
+import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -323,5 +325,94 @@ class TellingCommandsTest extends PlayedService {
       assertThat(ActionCommand.pastTime(text)).isBeforeOrEqualTo(Instant.now());
       assertThat(ActionCommand.time(text)).isAfterOrEqualTo(Instant.now().minusSeconds(60));
     }
+  }
+
+  private static EventViews.SubscriptionView subscription(String state, String note, int tries) {
+    return new EventViews.SubscriptionView(
+        3,
+        "ola",
+        List.of("runs", "files"),
+        "",
+        "fuel/bunkering",
+        "failed",
+        "https://tickets.example/in",
+        AT,
+        state,
+        note,
+        List.of(
+            new EventViews.PlaceView(
+                "runs", 7, 2, tries, AT, tries == 0 ? "" : "answered 503", AT)),
+        "UTC");
+  }
+
+  @Test
+  void subscriptionsAreListedMadeAndEnded() {
+    answers.put("/api/v1/subscriptions", List.of(subscription("on", "", 4)));
+    assertThat(run(new SubscriptionsCommand()))
+        .containsPattern("3 +ola +runs, files +stream fuel/bunkering, failed +https://tickets")
+        .contains("runs at 7, tried 4 times: answered 503");
+    answers.put("/api/v1/subscriptions", List.of(subscription("over", "ended by ola", 0)));
+    assertThat(run(new SubscriptionsCommand())).containsPattern("over +ended by ola");
+    answers.put("/api/v1/subscriptions", subscription("on", "", 0));
+    asked.clear();
+    assertThat(
+            run(
+                new SubscriptionsCommand(),
+                "add",
+                "--topic",
+                "runs,files",
+                "--to",
+                "https://tickets.example/in",
+                "--asks-first"))
+        .contains("runs at 7");
+    assertThat(asked.get(0))
+        .contains("\"topics\":[\"runs\",\"files\"]")
+        .contains("\"asksFirst\":true");
+    answers.put("/api/v1/subscriptions/3", subscription("over", "ended by ola", 0));
+    assertThat(run(new SubscriptionsCommand(), "end", "3")).contains("subscription 3 is over");
+    assertThat(run(new SubscriptionsCommand(), "add", "--topic", "runs")).contains("Missing");
+  }
+
+  @Test
+  void eventsArePrintedInOrder() {
+    answers.put(
+        "/api/v1/events",
+        new EventViews.EventsView(
+            9,
+            List.of(
+                new EventViews.EventView(
+                    9,
+                    AT,
+                    "runs",
+                    "run.failed",
+                    "s/j@2027-03-04#1",
+                    "s",
+                    "failed",
+                    Map.of("note", "exit code 3"),
+                    "UTC"))));
+    assertThat(run(new EventsCommand(), "runs", "--after", "9", "--kind", "failed"))
+        .containsPattern("9 +2027-03-04 18:00:00 +run.failed +s/j@2027-03-04#1 +exit code 3");
+    assertThat(asked.get(0)).contains("topic=runs").contains("kind=failed");
+    assertThat(run(new EventsCommand())).contains("TOPIC");
+  }
+
+  @Test
+  void limitsAndWhatWasDoneToManyAreTables() {
+    answers.put(
+        "/api/v1/alert-limits",
+        List.of(new AlertViews.LimitView("way mail", "an hour", true, 60, 7, 2)));
+    assertThat(run(new AlertCommands(), "limits"))
+        .containsPattern("way mail +an hour +yes +60 +7 +2");
+    answers.put(
+        "/api/v1/alerts/actions",
+        List.of(
+            new AlertViews.AlertDone(1, "A", "acknowledged", ""),
+            new AlertViews.AlertDone(2, "B", "closed", "the alert is closed already")));
+    assertThat(run(new AlertCommands(), "acknowledge", "1", "2", "--with-parts"))
+        .containsPattern("1 +acknowledged +A")
+        .containsPattern("2 +closed +B +the alert is closed already");
+    assertThat(asked.get(asked.size() - 1))
+        .contains("\"ids\":[1,2]")
+        .contains("\"withParts\":true");
   }
 }

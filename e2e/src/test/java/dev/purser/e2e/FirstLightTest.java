@@ -171,6 +171,49 @@ class FirstLightTest {
     assertThat(lettersAbout(reference)).isEqualTo(1);
   }
 
+  /** The first time the command says no; a value of the alert is never shell text. */
+  @Test
+  void anAlertIsHandedToACommandUntilItTakesIt() throws IOException {
+    Path taken = in.resolve("siren.json");
+    Path tries = in.resolve("siren.tries");
+    harbour.publish(
+        "recipient: siren\ncommand: { host: quay-north, run: 'echo x >>"
+            + tries
+            + "; [ -e "
+            + taken
+            + ".ready ] || exit 9; cat >>"
+            + taken
+            + "' }\n",
+        stream(
+            "fuel/siren",
+            """
+            dead:
+              title: "It's $(touch /tmp/no) \\"dead\\""
+              host: quay-north
+              run: echo tank 3 does not answer; exit 3
+              alerts: [ { kind: failed, tell: [siren] } ]
+            """));
+    long run = harbour.startStream("fuel/siren").get("dead");
+    harbour.awaitState(run, "failed", 20);
+    Harbour.await("a first try", () -> Files.exists(tries), 30);
+    Files.createFile(Path.of(taken + ".ready"));
+    Harbour.await("the command to take it", () -> Files.exists(taken), 60);
+    String reference = harbour.run(run).get("reference").asString();
+    Harbour.await(
+        "the answer",
+        () ->
+            alertAbout(reference)
+                .at("/deliveries")
+                .findValuesAsString("answer")
+                .contains("exit code 0"),
+        20);
+    JsonNode alert = Harbour.JSON.readTree(Files.readString(taken));
+    assertThat(alert.get("title").asString()).endsWith("It's $(touch /tmp/no) \"dead\"");
+    assertThat(alert.get("output").asString()).isEqualTo("tank 3 does not answer");
+    assertThat(alert.get("exitCode").asString()).isEqualTo("3");
+    assertThat(Files.readAllLines(taken)).hasSize(1);
+  }
+
   private static JsonNode alertAbout(String reference) {
     for (JsonNode alert : harbour.get("/api/v1/alerts")) {
       if (alert.get("reference").asString().equals(reference)) {

@@ -459,4 +459,76 @@ class TellingApiTest extends OnDatabase {
     }
     throw new AssertionError("nothing says " + says);
   }
+
+  @Test
+  void manyAreTakenOnWithTheirPartsAndEachForItself() throws IOException, InterruptedException {
+    AlertRow head = alert("tell/a", "failed", "warning", "head", 0);
+    AlertRow part = alert("tell/a", "late", "warning", "part", head.id);
+    AlertRow gone = alert("tell/a", "late", "warning", "gone", 0);
+    close(gone);
+    String body =
+        "{\"ids\": [%d, %d, 999999999], \"withParts\": true, \"action\": \"acknowledge\"}"
+            .formatted(head.id, gone.id);
+    assertThat(send(Role.VIEWER, "POST", "/api/v1/alerts/actions", body).statusCode())
+        .isEqualTo(403);
+    JsonNode done =
+        JSON.readTree(send(Role.OPERATOR, "POST", "/api/v1/alerts/actions", body).body());
+    List<String> said = new ArrayList<>();
+    done.forEach(one -> said.add(one.get("alert").asLong() + " " + one.get("refusal").asString()));
+    assertThat(said)
+        .containsExactly(
+            head.id + " ",
+            part.id + " ",
+            gone.id + " the alert is closed already",
+            "999999999 there is no alert 999999999");
+    for (String wrong :
+        List.of(
+            "{}", "{\"ids\": [], \"action\": \"close\"}", "{\"ids\": [1], \"action\": \"x\"}")) {
+      assertThat(send(Role.OPERATOR, "POST", "/api/v1/alerts/actions", wrong).statusCode())
+          .as(wrong)
+          .isEqualTo(400);
+    }
+  }
+
+  @Test
+  void limitsSayWhatIsUsed() throws IOException, InterruptedException {
+    publisher.publish(
+        List.of(
+            new SourceFile(
+                "a.yaml",
+                "recipient: tell-limited\nmail: [limited@b.example]\nat-most: { an-hour: 3 }")),
+        Optional.empty(),
+        IDA,
+        "test");
+    transactions.executeWithoutResult(
+        any -> {
+          for (int i = 0; i < 2; i++) {
+            DeliveryRow row = new DeliveryRow();
+            row.recipient = "tell-limited";
+            row.channel = "mail";
+            row.address = "limited@b.example";
+            row.state = "delivered";
+            row.lastError = "";
+            row.answer = "";
+            row.what = "alert";
+            row.urgency = "warning";
+            row.nextTry = Instant.now();
+            row.written = Instant.now();
+            rows.persist(row);
+          }
+        });
+    JsonNode all = get("/api/v1/alert-limits");
+    List<String> said = new ArrayList<>();
+    all.forEach(
+        one ->
+            said.add(
+                one.get("of").asString()
+                    + " "
+                    + one.get("within").asString()
+                    + " "
+                    + one.get("used").asLong()
+                    + " of "
+                    + one.get("most").asInt()));
+    assertThat(said).contains("recipient tell-limited an hour 2 of 3");
+  }
 }
