@@ -54,9 +54,15 @@ final class Service {
   double metric(String name) throws IOException, InterruptedException {
     return text("/actuator/prometheus")
         .lines()
-        .filter(line -> line.startsWith(name + " ") || line.startsWith(name + "{"))
+        .filter(
+            line -> line.startsWith(name + " ") || line.startsWith(name + "{") || isOne(name, line))
         .mapToDouble(line -> Double.parseDouble(line.substring(line.lastIndexOf(' ') + 1)))
         .sum();
+  }
+
+  /** A name may have a part in braces; lines may say more of it. */
+  private static boolean isOne(String name, String line) {
+    return name.endsWith("}") && line.startsWith(name.substring(0, name.length() - 1));
   }
 
   double heapBytes() throws IOException, InterruptedException {

@@ -5,8 +5,9 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
-import java.util.TreeSet;
+import java.util.Map;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -16,6 +17,7 @@ import org.springframework.transaction.annotation.Transactional;
 public class AddressHealth {
   private static final Duration LOOK_BACK = Duration.ofDays(7);
   private static final int MOST = 500;
+  private static final int MOST_NAMED = 20;
 
   private final EntityManager rows;
   private final Clock clock;
@@ -47,6 +49,8 @@ public class AddressHealth {
   /** All addresses that anything went to, those in trouble first. */
   public List<Health> all() {
     List<Health> all = new ArrayList<>();
+    Instant since = clock.instant().minus(LOOK_BACK);
+    Map<String, List<String>> recipients = recipients(since);
     for (Object[] row :
         rows.createQuery(
                 "select d.channel, d.address, sum(case when d.state = 'pending' then 1 else 0 end),"
@@ -58,16 +62,16 @@ public class AddressHealth {
                     + " d.id else 0 end) from DeliveryRow d where d.written >= :since group by"
                     + " d.channel, d.address order by d.channel, d.address",
                 Object[].class)
-            .setParameter("since", clock.instant().minus(LOOK_BACK))
+            .setParameter("since", since)
             .setMaxResults(MOST)
             .getResultList()) {
-      all.add(health(row));
+      all.add(health(row, recipients.getOrDefault(row[0] + " " + row[1], List.of())));
     }
     all.sort(java.util.Comparator.comparing(one -> one.state().equals("well") ? 1 : 0));
     return all;
   }
 
-  private Health health(Object[] row) {
+  private Health health(Object[] row, List<String> recipients) {
     long pending = ((Number) row[2]).longValue();
     long refused = ((Number) row[3]).longValue();
     long bad = ((Number) row[8]).longValue();
@@ -83,7 +87,7 @@ public class AddressHealth {
     return new Health(
         (String) row[0],
         (String) row[1],
-        recipients((String) row[0], (String) row[1]),
+        recipients,
         state,
         pending,
         refused,
@@ -110,17 +114,21 @@ public class AddressHealth {
         .orElse(last.lastError);
   }
 
-  private List<String> recipients(String channel, String address) {
-    return new ArrayList<>(
-        new TreeSet<>(
-            rows.createQuery(
-                    "select distinct d.recipient from DeliveryRow d where d.channel = :channel and"
-                        + " d.address = :address and d.written >= :since",
-                    String.class)
-                .setParameter("channel", channel)
-                .setParameter("address", address)
-                .setParameter("since", clock.instant().minus(LOOK_BACK))
-                .setMaxResults(20)
-                .getResultList()));
+  /** Who is reached by each address, by channel and address. */
+  private Map<String, List<String>> recipients(Instant since) {
+    Map<String, List<String>> all = new HashMap<>();
+    for (Object[] row :
+        rows.createQuery(
+                "select d.channel, d.address, d.recipient from DeliveryRow d where d.written >="
+                    + " :since group by d.channel, d.address, d.recipient order by d.recipient",
+                Object[].class)
+            .setParameter("since", since)
+            .getResultList()) {
+      List<String> names = all.computeIfAbsent(row[0] + " " + row[1], any -> new ArrayList<>());
+      if (names.size() < MOST_NAMED) {
+        names.add((String) row[2]);
+      }
+    }
+    return all;
   }
 }

@@ -28,7 +28,7 @@ class Courier extends Rounds {
   private static final Logger LOG = LoggerFactory.getLogger(Courier.class);
   private static final GrowingWait WAITS =
       new GrowingWait(Duration.ofSeconds(2), Duration.ofMinutes(10));
-  private static final long LOOK_EVERY_MILLIS = 300;
+  private static final long LOOK_EVERY_MILLIS = 150;
 
   /** So many receivers may be slow at once before others wait. */
   private static final int CARRIERS = 16;

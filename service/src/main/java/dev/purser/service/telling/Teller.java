@@ -12,7 +12,7 @@ import org.springframework.stereotype.Component;
  */
 @Component
 class Teller extends Rounds {
-  private static final long LOOK_EVERY_MILLIS = 250;
+  private static final long LOOK_EVERY_MILLIS = 150;
 
   private final Telling telling;
   private final Clock clock;
