@@ -17,7 +17,7 @@ import java.util.concurrent.Callable;
 import picocli.CommandLine;
 
 /** What people do to runs: one command an action, all of one shape. */
-@CommandLine.Command(mixinStandardHelpOptions = true)
+@CommandLine.Command(addMethodSubcommands = false, mixinStandardHelpOptions = true)
 abstract class ActionCommand implements Callable<Integer> {
   private static final int PAGE = 1_000;
 

@@ -22,6 +22,7 @@ final class ActionCommands {
   }
 
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "rerun",
       mixinStandardHelpOptions = true,
       description = "Runs a run again, as a further attempt.",
@@ -39,6 +40,7 @@ final class ActionCommands {
   }
 
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "mark",
       mixinStandardHelpOptions = true,
       description = "Marks a run as succeeded or failed.",
@@ -63,6 +65,7 @@ final class ActionCommands {
   }
 
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "priority",
       mixinStandardHelpOptions = true,
       description = "Changes who comes first where capacity is short.",
@@ -86,6 +89,7 @@ final class ActionCommands {
   }
 
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "start-at",
       mixinStandardHelpOptions = true,
       description = "Moves the time before which a run does not start.",

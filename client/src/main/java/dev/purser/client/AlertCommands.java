@@ -11,6 +11,7 @@ import picocli.CommandLine;
 
 /** {@code purser alerts}. */
 @CommandLine.Command(
+    addMethodSubcommands = false,
     name = "alerts",
     mixinStandardHelpOptions = true,
     description = "Alerts, newest first.",

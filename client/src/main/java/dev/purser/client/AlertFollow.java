@@ -8,6 +8,7 @@ import picocli.CommandLine;
 
 /** {@code purser alerts follow}. */
 @CommandLine.Command(
+    addMethodSubcommands = false,
     name = "follow",
     mixinStandardHelpOptions = true,
     description = "Prints what becomes of alerts as it happens, until it is stopped.",

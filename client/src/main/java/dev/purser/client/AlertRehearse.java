@@ -9,6 +9,7 @@ import picocli.CommandLine;
 
 /** {@code purser alerts rehearse}. */
 @CommandLine.Command(
+    addMethodSubcommands = false,
     name = "rehearse",
     mixinStandardHelpOptions = true,
     description =

@@ -36,6 +36,7 @@ final class CalendarCommands {
 
   /** {@code purser days}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "days",
       mixinStandardHelpOptions = true,
       description = "The days that a day rule picks; or why it picks one or not.",
@@ -210,6 +211,7 @@ final class CalendarCommands {
 
   /** {@code purser calendars}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "calendars",
       mixinStandardHelpOptions = true,
       description = "Calendars, or the named days of one in a year.",
@@ -277,6 +279,7 @@ final class CalendarCommands {
 
   /** {@code purser calendars export}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "export",
       mixinStandardHelpOptions = true,
       description = "The closed days of a calendar as iCalendar, on standard output.",
@@ -339,6 +342,7 @@ final class CalendarCommands {
 
   /** {@code purser calendars import}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "import",
       mixinStandardHelpOptions = true,
       description =

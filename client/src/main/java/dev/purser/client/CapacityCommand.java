@@ -8,6 +8,7 @@ import picocli.CommandLine;
 
 /** {@code purser capacity}. */
 @CommandLine.Command(
+    addMethodSubcommands = false,
     name = "capacity",
     mixinStandardHelpOptions = true,
     description = "Capacities: how much there is, who holds it, who stands in line; or a change.",

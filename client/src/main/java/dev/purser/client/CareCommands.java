@@ -18,6 +18,7 @@ final class CareCommands {
 
   /** {@code purser doctor}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "doctor",
       mixinStandardHelpOptions = true,
       description = {
@@ -137,6 +138,7 @@ final class CareCommands {
 
   /** {@code purser forget}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "forget",
       mixinStandardHelpOptions = true,
       description = {

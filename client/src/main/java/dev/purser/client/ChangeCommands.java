@@ -20,6 +20,7 @@ final class ChangeCommands {
 
   /** {@code purser preview}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "preview",
       mixinStandardHelpOptions = true,
       description =
@@ -240,6 +241,7 @@ final class ChangeCommands {
 
   /** {@code purser import}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "import",
       mixinStandardHelpOptions = true,
       description = "Makes definitions from files of other kinds; publishes nothing.",
@@ -257,6 +259,7 @@ final class ChangeCommands {
 
   /** {@code purser import crontab}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "crontab",
       mixinStandardHelpOptions = true,
       description = "A stream of one job for each line of a POSIX crontab, on standard output.",

@@ -3,6 +3,7 @@ package dev.purser.client;
 import dev.purser.core.problem.Nearest;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.function.Supplier;
 import picocli.AutoComplete;
 import picocli.CommandLine;
@@ -108,19 +109,19 @@ final class Commands {
   private Commands() {}
 
   /** A command by its name, not made yet. */
-  private record Entry(String name, Supplier<CommandLine> maker) {}
+  private record Entry(String name, Function<List<String>, CommandLine> maker) {}
 
   /** A command whose class says what it is. */
   private static Entry one(String name, Supplier<Object> maker) {
-    return new Entry(name, () -> new CommandLine(maker.get()));
+    return new Entry(name, words -> FurtherWords.of(maker.get(), words));
   }
 
   /** A command that is the same as others but for what is said here. */
   private static Entry row(String name, Supplier<Object> maker, String about, String... examples) {
     return new Entry(
         name,
-        () -> {
-          CommandLine made = new CommandLine(maker.get());
+        words -> {
+          CommandLine made = FurtherWords.of(maker.get(), words);
           String[] footer = new String[examples.length + 1];
           footer[0] = "";
           for (int i = 0; i < examples.length; i++) {
@@ -131,8 +132,8 @@ final class Commands {
         });
   }
 
-  private static CommandLine arrivals() {
-    CommandLine arrivals = new CommandLine(new FileWatchCommands.Arrivals());
+  private static CommandLine arrivals(List<String> words) {
+    CommandLine arrivals = FurtherWords.of(new FileWatchCommands.Arrivals(), words);
     add(
         arrivals,
         List.of(
@@ -151,13 +152,14 @@ final class Commands {
                 "done",
                 () -> new FileWatchCommands.Decision("done"),
                 "Marks files as dealt with in another way; the reason is needed.",
-                "purser arrivals done 41 --reason \"typed in by hand\"")));
+                "purser arrivals done 41 --reason \"typed in by hand\"")),
+        words);
     return arrivals;
   }
 
-  private static void add(CommandLine line, List<Entry> entries) {
+  private static void add(CommandLine line, List<Entry> entries, List<String> words) {
     for (Entry entry : entries) {
-      CommandLine made = entry.maker().get();
+      CommandLine made = entry.maker().apply(words);
       made.getSubcommands().values().forEach(below -> sayHowToPrint(made, below));
       line.addSubcommand(entry.name(), made);
     }
@@ -178,7 +180,8 @@ final class Commands {
    *
    * @return what is wrong with the word; empty where nothing is
    */
-  static Optional<String> addWanted(CommandLine line, String first) {
+  static Optional<String> addWanted(CommandLine line, List<String> words) {
+    String first = words.isEmpty() ? "--help" : words.get(0);
     boolean everything = List.of("-h", "--help", "generate-completion").contains(first);
     List<Entry> wanted =
         ALL.stream().filter(entry -> everything || entry.name().equals(first)).toList();
@@ -190,7 +193,10 @@ final class Commands {
               .orElse("; purser --help lists them");
       return Optional.of("there is no command \"" + first + "\"" + near);
     }
-    add(line, wanted);
+    add(
+        line,
+        wanted,
+        everything ? List.of("--help") : words.subList(Math.min(1, words.size()), words.size()));
     return Optional.empty();
   }
 }

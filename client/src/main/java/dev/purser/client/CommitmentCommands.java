@@ -14,6 +14,7 @@ final class CommitmentCommands {
 
   /** {@code purser commitments}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "commitments",
       mixinStandardHelpOptions = true,
       subcommands = Renew.class,
@@ -112,6 +113,7 @@ final class CommitmentCommands {
 
   /** {@code purser commitments renew}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "renew",
       mixinStandardHelpOptions = true,
       description = "Works out anew what is usual of a commitment that promises that.",

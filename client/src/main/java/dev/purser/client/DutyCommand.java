@@ -9,6 +9,7 @@ import picocli.CommandLine;
 
 /** {@code purser duties}. */
 @CommandLine.Command(
+    addMethodSubcommands = false,
     name = "duties",
     mixinStandardHelpOptions = true,
     description = "Who is on duty now, and when.",

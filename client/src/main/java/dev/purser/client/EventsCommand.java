@@ -8,6 +8,7 @@ import picocli.CommandLine;
 
 /** {@code purser events}. */
 @CommandLine.Command(
+    addMethodSubcommands = false,
     name = "events",
     mixinStandardHelpOptions = true,
     description = "What has happened, in order; with --follow as it happens.",

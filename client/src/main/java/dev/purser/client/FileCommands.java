@@ -110,6 +110,7 @@ final class FileCommands {
 
   /** {@code purser check}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "check",
       mixinStandardHelpOptions = true,
       description = "Whether definition files are sound; names every problem with its place.",
@@ -177,6 +178,7 @@ final class FileCommands {
 
   /** {@code purser schema}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "schema",
       mixinStandardHelpOptions = true,
       description = "The JSON Schema of definition files, for editors.",

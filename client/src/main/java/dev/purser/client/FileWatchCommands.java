@@ -43,6 +43,7 @@ final class FileWatchCommands {
 
   /** {@code purser watches}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "watches",
       mixinStandardHelpOptions = true,
       description = {
@@ -156,6 +157,7 @@ final class FileWatchCommands {
 
   /** {@code purser watches try}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "try",
       mixinStandardHelpOptions = true,
       description = "What a watch would find now, where it looks; nothing is taken.",
@@ -209,6 +211,7 @@ final class FileWatchCommands {
 
   /** {@code purser arrivals}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "arrivals",
       mixinStandardHelpOptions = true,
       description = {
@@ -365,7 +368,7 @@ final class FileWatchCommands {
   }
 
   /** What people decide of files: one word of the API. */
-  @CommandLine.Command(mixinStandardHelpOptions = true)
+  @CommandLine.Command(addMethodSubcommands = false, mixinStandardHelpOptions = true)
   static final class Decision implements Callable<Integer> {
     @CommandLine.Mixin private Output output;
 

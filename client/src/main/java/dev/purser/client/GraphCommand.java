@@ -11,6 +11,7 @@ import picocli.CommandLine;
 
 /** {@code purser graph}. */
 @CommandLine.Command(
+    addMethodSubcommands = false,
     name = "graph",
     mixinStandardHelpOptions = true,
     description = "A stream's jobs, what each waits for, and how their runs stand.",

@@ -8,6 +8,7 @@ import picocli.CommandLine;
 
 /** {@code purser handover}. */
 @CommandLine.Command(
+    addMethodSubcommands = false,
     name = "handover",
     mixinStandardHelpOptions = true,
     description = "What one shift tells the next: the last notes.",

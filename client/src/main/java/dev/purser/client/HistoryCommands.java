@@ -15,6 +15,7 @@ import picocli.CommandLine;
 
 /** {@code purser history}: what forecasts rest on, from elsewhere and to elsewhere. */
 @CommandLine.Command(
+    addMethodSubcommands = false,
     name = "history",
     mixinStandardHelpOptions = true,
     subcommands = {HistoryCommands.Import.class, HistoryCommands.Export.class},
@@ -66,6 +67,7 @@ final class HistoryCommands implements Callable<Integer> {
 
   /** {@code purser history import}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "import",
       mixinStandardHelpOptions = true,
       description = "Takes in runs from elsewhere: for forecasts, never among the runs.",
@@ -166,6 +168,7 @@ final class HistoryCommands implements Callable<Integer> {
 
   /** {@code purser history export}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "export",
       mixinStandardHelpOptions = true,
       description = "Prints the runs that forecasts rest on, in the form that import reads.",

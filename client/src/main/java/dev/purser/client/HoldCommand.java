@@ -81,6 +81,7 @@ class HoldCommand extends ActionCommand {
   }
 
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "holds",
       mixinStandardHelpOptions = true,
       description = "Streams, jobs and departments that are held until they are released.",

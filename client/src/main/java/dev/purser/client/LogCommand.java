@@ -8,6 +8,7 @@ import picocli.CommandLine;
 
 /** {@code purser log}. */
 @CommandLine.Command(
+    addMethodSubcommands = false,
     name = "log",
     mixinStandardHelpOptions = true,
     description = "The output of a run.",

@@ -9,6 +9,7 @@ import picocli.CommandLine;
 
 /** {@code purser maintenance}. */
 @CommandLine.Command(
+    addMethodSubcommands = false,
     name = "maintenance",
     mixinStandardHelpOptions = true,
     description = "Times at which nobody is told of a scope, or a host is given no work.",

@@ -8,6 +8,7 @@ import picocli.CommandLine;
 
 /** {@code purser needs}. */
 @CommandLine.Command(
+    addMethodSubcommands = false,
     name = "needs",
     mixinStandardHelpOptions = true,
     description = "What needs a person now, the most urgent first.",

@@ -29,6 +29,7 @@ import picocli.CommandLine;
 
 /** {@code purser outlook}: of files, or of the service's own days. */
 @CommandLine.Command(
+    addMethodSubcommands = false,
     name = "outlook",
     mixinStandardHelpOptions = true,
     description = "The coming runs with their likely start and end.",

@@ -16,6 +16,7 @@ final class PeopleCommands {
 
   /** {@code purser login}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "login",
       mixinStandardHelpOptions = true,
       description = "Signs in and keeps a token for the commands that follow.",
@@ -93,6 +94,7 @@ final class PeopleCommands {
 
   /** {@code purser logout}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "logout",
       mixinStandardHelpOptions = true,
       description = "Ends the token that login has kept, there and here.",
@@ -118,6 +120,7 @@ final class PeopleCommands {
 
   /** {@code purser people}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "people",
       mixinStandardHelpOptions = true,
       description = "Who may sign in.",
@@ -263,6 +266,7 @@ final class PeopleCommands {
 
   /** {@code purser tokens}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "tokens",
       mixinStandardHelpOptions = true,
       description = "Your tokens, by which programs act for you.",

@@ -10,12 +10,14 @@ import java.nio.file.AccessDeniedException;
 import java.nio.file.NoSuchFileException;
 import java.time.LocalDate;
 import java.time.format.DateTimeParseException;
+import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import picocli.CommandLine;
 
 /** The client's program. */
 @CommandLine.Command(
+    addMethodSubcommands = false,
     name = "purser",
     mixinStandardHelpOptions = true,
     version = "Purser 0.1.0",
@@ -50,7 +52,7 @@ public final class Purser {
       return 2;
     }
     CommandLine line = new CommandLine(new Purser());
-    Optional<String> wrong = Commands.addWanted(line, args.length == 0 ? "--help" : args[0]);
+    Optional<String> wrong = Commands.addWanted(line, List.of(args));
     if (wrong.isPresent()) {
       err.println(wrong.get());
       err.flush();

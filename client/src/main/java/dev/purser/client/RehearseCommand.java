@@ -34,6 +34,7 @@ import picocli.CommandLine;
 
 /** {@code purser rehearse}. */
 @CommandLine.Command(
+    addMethodSubcommands = false,
     name = "rehearse",
     mixinStandardHelpOptions = true,
     description = "Plays a business date through with the real engine on a simulated clock.",

@@ -80,6 +80,7 @@ final class RunCommands {
 
   /** {@code purser plan}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "plan",
       mixinStandardHelpOptions = true,
       description =
@@ -108,6 +109,7 @@ final class RunCommands {
 
   /** {@code purser runs}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "runs",
       mixinStandardHelpOptions = true,
       description = "Runs, filtered, the newest first: what is late, held, and why it waits.",
@@ -170,6 +172,7 @@ final class RunCommands {
 
   /** {@code purser values}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "values",
       mixinStandardHelpOptions = true,
       description = "What a run and earlier runs of its job handed back, newest first.",
@@ -208,6 +211,7 @@ final class RunCommands {
 
   /** {@code purser find}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "find",
       mixinStandardHelpOptions = true,
       description = "Finds streams, jobs, today's runs, hosts and calendars by a few letters.",

@@ -28,6 +28,7 @@ final class ScheduleCommands {
 
   /** {@code purser streams}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "streams",
       mixinStandardHelpOptions = true,
       description = "Streams: their schedules, when each starts next, and which are paused.",
@@ -78,6 +79,7 @@ final class ScheduleCommands {
 
   /** {@code purser next}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "next",
       mixinStandardHelpOptions = true,
       description = "The next starts of a stream, with the reason for each date.",
@@ -128,6 +130,7 @@ final class ScheduleCommands {
 
   /** {@code purser month}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "month",
       mixinStandardHelpOptions = true,
       description = "Streams down, days across: how often each starts on each day.",
@@ -216,6 +219,7 @@ final class ScheduleCommands {
 
   /** {@code purser pause}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "pause",
       mixinStandardHelpOptions = true,
       description = "Pauses a stream: its schedule starts nothing until it is resumed.",
@@ -255,6 +259,7 @@ final class ScheduleCommands {
 
   /** {@code purser resume}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "resume",
       mixinStandardHelpOptions = true,
       description = "Lets a paused stream go on; what it missed is judged by its if-missed.",
@@ -295,6 +300,7 @@ final class ScheduleCommands {
 
   /** {@code purser windows}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "windows",
       mixinStandardHelpOptions = true,
       description = "The windows of a stream and how each stands; fills in earlier ones.",

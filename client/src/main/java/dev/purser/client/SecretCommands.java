@@ -9,6 +9,7 @@ import picocli.CommandLine;
 
 /** {@code purser secrets}: which secrets connections may use. */
 @CommandLine.Command(
+    addMethodSubcommands = false,
     name = "secrets",
     mixinStandardHelpOptions = true,
     description =

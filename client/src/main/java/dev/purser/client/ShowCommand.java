@@ -14,6 +14,7 @@ import picocli.CommandLine;
 
 /** {@code purser show}. */
 @CommandLine.Command(
+    addMethodSubcommands = false,
     name = "show",
     mixinStandardHelpOptions = true,
     description = "All about one run.",

@@ -33,6 +33,7 @@ final class SiteCommands {
 
   /** {@code purser publish}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "publish",
       mixinStandardHelpOptions = true,
       description = "Puts definitions in force: all of the files, or none.",
@@ -106,6 +107,7 @@ final class SiteCommands {
 
   /** {@code purser withdraw}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "withdraw",
       mixinStandardHelpOptions = true,
       description = "Takes a definition that nothing uses out of force.",
@@ -146,6 +148,7 @@ final class SiteCommands {
 
   /** {@code purser hosts}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "hosts",
       mixinStandardHelpOptions = true,
       description = "Hosts and their agents.",
@@ -326,6 +329,7 @@ final class SiteCommands {
 
   /** {@code purser audit}. */
   @CommandLine.Command(
+      addMethodSubcommands = false,
       name = "audit",
       mixinStandardHelpOptions = true,
       description = "What people did: who, when, from where, what, and why.",

@@ -14,6 +14,7 @@ import picocli.CommandLine;
 
 /** {@code purser start}. */
 @CommandLine.Command(
+    addMethodSubcommands = false,
     name = "start",
     mixinStandardHelpOptions = true,
     description = "Starts a stream by hand, or one job of it without waiting for prerequisites.",

@@ -8,6 +8,7 @@ import picocli.CommandLine;
 
 /** {@code purser subscriptions}. */
 @CommandLine.Command(
+    addMethodSubcommands = false,
     name = "subscriptions",
     mixinStandardHelpOptions = true,
     description = "Programs that are told of what happens, by HTTP POST of CloudEvents.",

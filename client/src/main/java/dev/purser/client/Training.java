@@ -17,15 +17,17 @@ import java.net.InetAddress;
 import java.net.InetSocketAddress;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
 
 /**
- * What Java watches to learn which classes the commands need, for its archive: a round of commands
- * against a service that is none, on a free port of this machine, with a login of its own. It is
- * started by the command line itself, with an empty directory for its configuration.
+ * What Java watches to learn which classes commands need, for its archives: one for those that need
+ * no service, one for those that ask it. Java takes in all of an archive at every start, so nothing
+ * is in one that its commands do not need; the service that is none is a process of its own. All of
+ * it is started by the command line itself, with an empty directory for its configuration.
  */
 final class Training {
   private static final Map<String, Type> ANSWERS =
@@ -49,11 +51,11 @@ final class Training {
   private static final List<String> SINGLE =
       List.of("/runs", "/runs/find", "/runs/1", "/runs/1/why", "/graph", "/streams/month");
 
-  private static final List<String> COMMANDS =
+  private static final List<String> LOCAL =
+      List.of("--version", "days business days --from 2027-01-01 --to 2027-01-31");
+
+  private static final List<String> ASKING =
       List.of(
-          "--version",
-          "--help",
-          "days business days --from 2027-01-01 --to 2027-01-31",
           "runs",
           "runs -o json",
           "plan",
@@ -74,25 +76,52 @@ final class Training {
 
   private Training() {}
 
-  /** Runs the round; what goes wrong only makes the archive smaller. */
+  /**
+   * Runs a round; what goes wrong only makes the archive smaller. The first argument is {@code
+   * local}, {@code asking} or {@code serve}; the second the file where the address of the service
+   * that is none stands, or is put.
+   */
   public static void main(String[] args) throws IOException {
-    HttpServer server =
-        HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
-    server.createContext("/", Training::answer);
-    server.start();
-    new Service.Login("http://127.0.0.1:" + server.getAddress().getPort(), "token").keep();
+    switch (args[0]) {
+      case "local" -> {
+        run(LOCAL);
+        check();
+      }
+      case "asking" -> {
+        new Service.Login(Files.readString(Path.of(args[1])).strip(), "token").keep();
+        run(ASKING);
+      }
+      default -> serve(Path.of(args[1]));
+    }
+  }
+
+  private static void run(List<String> commands) {
+    PrintWriter nowhere = new PrintWriter(Writer.nullWriter());
+    for (String command : commands) {
+      Purser.run(nowhere, nowhere, command.split(" "));
+    }
+  }
+
+  private static void check() throws IOException {
     Path file = Files.createTempFile("purser", ".yaml");
     Files.writeString(
         file,
         "host: h\n---\nstream: s\nschedule: { days: every day, at: \"06:00\", zone: UTC }\n"
             + "jobs:\n  j: { host: h, run: x }\n");
     PrintWriter nowhere = new PrintWriter(Writer.nullWriter());
-    for (String command : COMMANDS) {
-      Purser.run(nowhere, nowhere, command.split(" "));
-    }
     Purser.run(nowhere, nowhere, "check", file.toString());
     Files.delete(file);
-    server.stop(0);
+  }
+
+  /** Answers until it is stopped. */
+  private static void serve(Path address) throws IOException {
+    HttpServer server =
+        HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
+    server.createContext("/", Training::answer);
+    server.start();
+    Path fresh = Path.of(address + ".new");
+    Files.writeString(fresh, "http://127.0.0.1:" + server.getAddress().getPort());
+    Files.move(fresh, address, StandardCopyOption.ATOMIC_MOVE);
   }
 
   private static void answer(HttpExchange asked) throws IOException {

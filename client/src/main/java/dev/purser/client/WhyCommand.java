@@ -16,6 +16,7 @@ import picocli.CommandLine;
 
 /** {@code purser why}. */
 @CommandLine.Command(
+    addMethodSubcommands = false,
     name = "why",
     mixinStandardHelpOptions = true,
     description = "Why a run is not running: what is missing, since when, who can change it.",

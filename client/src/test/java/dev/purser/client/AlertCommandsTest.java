@@ -71,7 +71,8 @@ class AlertCommandsTest extends PlayedService {
 
   @Test
   void oneIsPutOffWithATimeAndAReason() {
-    answers.put("/api/v1/alerts/12/actions", alert("put off"));
+    answers.put(
+        "/api/v1/alerts/actions", List.of(new AlertViews.AlertDone(12, "Filed", "put off", "")));
     assertThat(
             run(
                 new AlertCommands(),
@@ -81,7 +82,7 @@ class AlertCommandsTest extends PlayedService {
                 "2027-03-04T23:10:00Z",
                 "--reason",
                 "next shift"))
-        .contains("alert 12 on filed@2027-03-04 is put off until ");
+        .containsPattern("12 +put off +Filed");
     assertThat(asked.get(0))
         .contains("\"put-off\"")
         .contains("next shift")

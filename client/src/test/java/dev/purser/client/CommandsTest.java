@@ -22,7 +22,7 @@ import picocli.CommandLine;
 class CommandsTest {
   private static List<CommandLine> everything() {
     CommandLine line = new CommandLine(new Purser());
-    assertThat(Commands.addWanted(line, "--help")).isEmpty();
+    assertThat(Commands.addWanted(line, List.of("--help"))).isEmpty();
     List<CommandLine> all = new ArrayList<>();
     List<CommandLine> open = new ArrayList<>(line.getSubcommands().values());
     while (!open.isEmpty()) {
@@ -58,7 +58,7 @@ class CommandsTest {
       if (command.getParent().getParent() == null) {
         CommandLine line = new CommandLine(new Purser());
         String name = command.getCommandName();
-        assertThat(Commands.addWanted(line, name)).isEmpty();
+        assertThat(Commands.addWanted(line, List.of(name, "--help"))).isEmpty();
         int many = name.equals("generate-completion") ? everything().size() : 1;
         assertThat(line.getSubcommands()).containsKey(name).hasSizeLessThanOrEqualTo(many);
       }

@@ -53,7 +53,7 @@ abstract class PlayedService {
 
   String run(Object command, String... arguments) {
     StringWriter out = new StringWriter();
-    CommandLine line = new CommandLine(command);
+    CommandLine line = FurtherWords.of(command, List.of(arguments));
     line.setOut(new PrintWriter(out, true));
     line.setErr(new PrintWriter(out, true));
     line.setExecutionExceptionHandler(
