@@ -111,6 +111,18 @@ export function AlertsPage({ mayAct }: { mayAct: boolean }) {
           choices={Object.entries(spans).map(([key, one]) => [key, one.title])}
           onPick={(span) => ask({ span })}
         />
+        {asked.span === 'days' &&
+          (['from', 'to'] as const).map((end) => (
+            <TextField
+              key={end}
+              size="small"
+              type="date"
+              label={end === 'from' ? 'From' : 'To'}
+              value={asked[end]}
+              onChange={(e) => ask({ [end]: e.target.value })}
+              slotProps={{ inputLabel: { shrink: true } }}
+            />
+          ))}
         <Pick
           width={165}
           label="Kind"

@@ -1,6 +1,9 @@
 /** Which alerts are asked for. */
 export interface Asked {
   span: string;
+  /** Days, of the span from and to; empty for any. */
+  from: string;
+  to: string;
   kind: string;
   urgency: string;
   department: string;
@@ -11,6 +14,8 @@ export interface Asked {
 
 export const nothingAsked: Asked = {
   span: '',
+  from: '',
+  to: '',
   kind: '',
   urgency: '',
   department: '',
@@ -26,11 +31,19 @@ export const spans: Record<string, { title: string; hours?: number }> = {
   '24h': { title: 'in the last 24 hours', hours: 24 },
   '7d': { title: 'in the last 7 days', hours: 168 },
   '30d': { title: 'in the last 30 days', hours: 720 },
+  days: { title: 'from and to' },
 };
+
+/** The beginning of a day on the reader's clock, so many days later; nothing where there is no day. */
+function dayBegins(day: string, later: number): string | undefined {
+  const [year, month, date] = day.split('-').map(Number);
+  return year && month && date ? new Date(year, month - 1, date + later).toISOString() : undefined;
+}
 
 /** What is asked of the service: nothing is said of what may be anything. */
 export function queryOf(asked: Asked, now: number) {
   const hours = spans[asked.span]?.hours;
+  const days = asked.span === 'days';
   return {
     heads: true,
     closed: asked.closed,
@@ -39,6 +52,11 @@ export function queryOf(asked: Asked, now: number) {
     department: asked.department || undefined,
     text: asked.text.trim() || undefined,
     mine: asked.mine || undefined,
-    from: hours === undefined ? undefined : new Date(now - hours * 3_600_000).toISOString(),
+    from: days
+      ? dayBegins(asked.from, 0)
+      : hours === undefined
+        ? undefined
+        : new Date(now - hours * 3_600_000).toISOString(),
+    to: days ? dayBegins(asked.to, 1) : undefined,
   };
 }

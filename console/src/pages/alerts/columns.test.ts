@@ -52,6 +52,16 @@ describe('what is asked', () => {
   test('says nothing of what may be anything', () => {
     expect(queryOf(nothingAsked, 0)).toEqual({ heads: true, closed: false });
   });
+  test('from and to are whole days on the reader’s clock', () => {
+    const asked = { ...nothingAsked, span: 'days', from: '2027-03-04', to: '2027-03-05' };
+    expect(queryOf(asked, 0)).toMatchObject({
+      from: new Date(2027, 2, 4).toISOString(),
+      to: new Date(2027, 2, 6).toISOString(),
+    });
+    expect(queryOf({ ...asked, from: '' }, 0).from).toBeUndefined();
+    expect(queryOf({ ...asked, span: '' }, 0).to).toBeUndefined();
+  });
+
   test('turns a span into a time', () => {
     const now = Date.parse('2027-03-04T12:00:00Z');
     expect(queryOf({ ...nothingAsked, span: '24h', mine: true, text: ' x ' }, now)).toEqual({

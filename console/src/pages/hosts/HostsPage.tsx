@@ -126,6 +126,7 @@ function HostCard({ host, now, onAct }: { host: Host; now: number; onAct?: () =>
           {host.drained}; it takes nothing new
         </Typography>
       )}
+      {host.planned && <Typography variant="body2">{host.planned}</Typography>}
       <Typography variant="body2">running on it: {running(host)}</Typography>
       {host.machine && <MachineLines machine={host.machine} stale={!host.connected} />}
       {difference > 2000 && (

@@ -24,6 +24,7 @@ function host(name: string, more: Partial<Host> = {}): Host {
     connected: true,
     enrolled: true,
     drained: '',
+    planned: '',
     atMost: 0,
     running: 0,
     groups: [],

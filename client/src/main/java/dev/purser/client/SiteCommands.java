@@ -186,7 +186,8 @@ final class SiteCommands {
     private static String presence(Views.HostView host) {
       String agent =
           host.connected() ? "connected" : host.enrolled() ? "not connected" : "not enrolled";
-      return host.drained().isEmpty() ? agent : agent + ", " + host.drained();
+      String state = host.drained().isEmpty() ? agent : agent + ", " + host.drained();
+      return host.planned().isEmpty() ? state : state + ", " + host.planned();
     }
 
     private static String work(Views.HostView host) {

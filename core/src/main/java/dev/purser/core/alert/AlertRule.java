@@ -24,6 +24,8 @@ import java.util.Optional;
  * @param act what is done besides; empty for nothing
  * @param longerThan for {@link AlertKind#LONG_RUNNING} and {@link AlertKind#WAITS_LONG}: how long
  *     is long; empty for what is usual
+ * @param longerThanRuns for {@link AlertKind#LONG_RUNNING}: longer than so many percent of its last
+ *     runs, 1 to 99; 0 where nothing is said
  */
 public record AlertRule(
     AlertKind kind,
@@ -37,7 +39,8 @@ public record AlertRule(
     List<Escalation> escalation,
     Duration remindEvery,
     Optional<AlertAct> act,
-    Optional<Duration> longerThan) {
+    Optional<Duration> longerThan,
+    int longerThanRuns) {
   /** The part of the usual duration below which a run is too quick where nothing is said. */
   public static final int USUALLY_BELOW = 20;
 
@@ -81,7 +84,8 @@ public record AlertRule(
         List.of(),
         Duration.ZERO,
         Optional.empty(),
-        Optional.empty());
+        Optional.empty(),
+        0);
   }
 
   /** How urgent its alerts are: as it says, else as the kind is. */
@@ -93,6 +97,9 @@ public record AlertRule(
   public String condition() {
     if (longerThan.isPresent()) {
       return "longer than " + Durations.print(longerThan.get());
+    }
+    if (longerThanRuns > 0) {
+      return "longer than " + longerThanRuns + " % of its runs";
     }
     return when.map(ValueTest::toString)
         .or(() -> unusual.map(Unusual::toString))

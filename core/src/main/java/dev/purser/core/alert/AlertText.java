@@ -41,7 +41,8 @@ public final class AlertText {
           "job",
           "host",
           "exit-code",
-          "output");
+          "output",
+          "failed-jobs");
 
   private AlertText() {}
 

@@ -99,7 +99,8 @@ final class AlertRuleReader {
             "escalation",
             "remind-every",
             "do",
-            "longer-than")) {
+            "longer-than",
+            "longer-than-runs")) {
       if (none && fields.has(key)) {
         page.error(fields.at(key), "with none: yes there is nothing to say of \"" + key + "\"");
       }
@@ -117,7 +118,8 @@ final class AlertRuleReader {
             escalation(fields, user, within),
             remindEvery(fields),
             new AlertActReader(page, mentions).read(fields, kind.get(), user, within),
-            longerThan(fields, kind.get(), none)));
+            longerThan(fields, kind.get(), none),
+            longerThanRuns(fields, kind.get())));
   }
 
   private Optional<Duration> longerThan(Fields fields, AlertKind kind, boolean none) {
@@ -135,6 +137,26 @@ final class AlertRuleReader {
           "an alert of kind waits-long says how long is long, as in longer-than: 20m");
     }
     return fields.span("longer-than");
+  }
+
+  private int longerThanRuns(Fields fields, AlertKind kind) {
+    if (!fields.has("longer-than-runs")) {
+      return 0;
+    }
+    Matcher share = SHARE.matcher(fields.text("longer-than-runs", ""));
+    boolean good = share.matches() && Integer.parseInt(share.group(1)) > 0;
+    if (kind != AlertKind.LONG_RUNNING || fields.has("longer-than")) {
+      page.error(
+          fields.at("longer-than-runs"),
+          "\"longer-than-runs\" goes with kind: long-running, where there is no \"longer-than\"");
+    } else if (!good) {
+      page.error(
+          fields.at("longer-than-runs"),
+          "cannot read \""
+              + fields.text("longer-than-runs", "")
+              + "\"; expected a share of the last runs, 1 to 99 %");
+    }
+    return good ? Integer.parseInt(share.group(1)) : 0;
   }
 
   private List<Escalation> escalation(Fields fields, String user, String within) {

@@ -37,6 +37,10 @@ final class TellingKeys {
               "Of unusual: how much it may be beyond the lowest and highest of those, 20 %; 0 %.")
           .may("longer-than", Keys.Form.DURATION, "Of waits-long and long-running: how long.")
           .may(
+              "longer-than-runs",
+              Keys.Form.TEXT,
+              "Of long-running: longer than this share of its last runs, 95 %.")
+          .may(
               "escalation",
               Keys.Form.LIST,
               "Who is told besides where nobody has taken it on.",

@@ -145,6 +145,9 @@ class AlertLevelsTest {
           alerts-of: site, alerts: [ { kind: value, unusual: rows, beyond: much } ] | expected 0 % to 1000 %
           alerts-of: site, alerts: [ { kind: value, when: value rows < 1, beyond: 1 % } ] | "beyond" goes with "unusual" only
           alerts-of: site, alerts: [ { kind: failed, unusual: rows } ]             | "unusual" goes with kind: value only
+          alerts-of: site, alerts: [ { kind: long-running, longer-than-runs: 100 % } ] | expected a share of the last runs, 1 to 99 %
+          alerts-of: site, alerts: [ { kind: late, longer-than-runs: 95 % } ]      | "longer-than-runs" goes with kind: long-running
+          alerts-of: site, alerts: [ { kind: long-running, longer-than: 5m, longer-than-runs: 95 % } ] | where there is no "longer-than"
           alerts-of: site, alerts: [ { kind: acted-on, do: { rerun: 1 } } ]        | a rule of kind acted-on only tells
           """)
   void whatIsWrongIsSaid(String text, String expected) {

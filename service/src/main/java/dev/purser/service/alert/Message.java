@@ -26,6 +26,7 @@ import java.util.Optional;
  * @param thread the id of the first message of this alert to the same address, where this is
  *     another
  * @param of what is known of its run
+ * @param failed the jobs that have failed, itself and its first parts: title, error and page
  */
 public record Message(
     String id,
@@ -47,10 +48,12 @@ public record Message(
     List<String> parts,
     String firstAid,
     Optional<String> thread,
-    Of of) {
-  /** Copies the list. */
+    Of of,
+    List<String> failed) {
+  /** Copies the lists. */
   public Message {
     parts = List.copyOf(parts);
+    failed = List.copyOf(failed);
   }
 
   /**
@@ -85,6 +88,7 @@ public record Message(
     facts.put("test", what.equals("test"));
     facts.put("count", count);
     facts.put("parts", parts);
+    facts.put("failedJobs", failed);
     if (!firstAid.isEmpty()) {
       facts.put("firstAid", firstAid);
     }
@@ -112,6 +116,7 @@ public record Message(
       case "host" -> of.host();
       case "exit-code" -> of.exitCode();
       case "output" -> of.output();
+      case "failed-jobs" -> String.join("\n", failed);
       default -> "";
     };
   }

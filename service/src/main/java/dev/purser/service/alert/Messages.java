@@ -1,5 +1,6 @@
 package dev.purser.service.alert;
 
+import dev.purser.core.alert.AlertKind;
 import dev.purser.core.definition.Way;
 import dev.purser.service.Settings;
 import jakarta.persistence.EntityManager;
@@ -11,6 +12,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.core.type.TypeReference;
@@ -82,25 +84,35 @@ public class Messages {
         parts,
         alert.firstAid == null ? "" : alert.firstAid,
         thread(delivery),
-        runs.of(alert));
+        runs.of(alert),
+        step.equals("closed") ? List.of() : failed(alert));
   }
 
   static String id(DeliveryRow delivery) {
     return "alert-" + delivery.alert + "-" + delivery.id;
   }
 
+  private List<String> failed(AlertRow alert) {
+    return Stream.concat(Stream.of(alert), partsOf(alert.id).stream())
+        .filter(one -> one.kind.equals(AlertKind.FAILED.word()))
+        .map(one -> one.title + ": " + one.text + " " + settings.consoleAddress() + one.page())
+        .toList();
+  }
+
   private List<String> parts(long alert) {
-    return rows
-        .createQuery(
+    return partsOf(alert).stream()
+        .map(part -> part.title + " (" + part.kind + "): " + part.text)
+        .toList();
+  }
+
+  private List<AlertRow> partsOf(long alert) {
+    return rows.createQuery(
             "select a from AlertRow a join TellingRow t on t.alert = a.id where t.partOf = :id"
                 + " order by a.id",
             AlertRow.class)
         .setParameter("id", alert)
         .setMaxResults(MOST_NAMED)
-        .getResultList()
-        .stream()
-        .map(part -> part.title + " (" + part.kind + "): " + part.text)
-        .toList();
+        .getResultList();
   }
 
   /** The first of an alert to an address begins a conversation, in which the others are. */
@@ -167,7 +179,8 @@ public class Messages {
         lines,
         "",
         Optional.empty(),
-        Message.Of.NONE);
+        Message.Of.NONE,
+        List.of());
   }
 
   /** A message that only tries whether a way leads to where it should. */
@@ -192,6 +205,7 @@ public class Messages {
         List.of(),
         "",
         Optional.empty(),
-        Message.Of.NONE);
+        Message.Of.NONE,
+        List.of());
   }
 }

@@ -7,6 +7,7 @@ import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunStatus;
+import dev.purser.service.Settings;
 import dev.purser.service.action.Actions;
 import dev.purser.service.action.Drain;
 import dev.purser.service.action.TakeBack;
@@ -20,6 +21,8 @@ import dev.purser.service.api.answer.Problems;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.live.Live;
+import dev.purser.service.maintenance.Maintenance;
+import dev.purser.service.maintenance.MaintenanceRow;
 import dev.purser.wire.agent.Enrolment;
 import dev.purser.wire.agent.FromAgent;
 import dev.purser.wire.api.Limits;
@@ -27,8 +30,10 @@ import dev.purser.wire.api.Views;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Size;
+import java.time.format.DateTimeFormatter;
 import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -55,7 +60,12 @@ class HostController {
   private final AgentLink link;
   private final HostRecords records;
   private final AuditTrail audit;
+  private static final DateTimeFormatter AT =
+      DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm", Locale.ROOT);
+
   private final Actions actions;
+  private final Maintenance maintenance;
+  private final Settings settings;
   private final Live live;
 
   HostController(
@@ -64,7 +74,11 @@ class HostController {
       HostRecords records,
       AuditTrail audit,
       Actions actions,
+      Maintenance maintenance,
+      Settings settings,
       Live live) {
+    this.maintenance = maintenance;
+    this.settings = settings;
     this.engine = engine;
     this.link = link;
     this.records = records;
@@ -131,7 +145,19 @@ class HostController {
         running.getOrDefault(name, 0),
         defined == null ? 0 : defined.atMost(),
         drained.getOrDefault(name, ""),
+        maintenance.drainOf(name).map(this::planned).orElse(""),
         machine(presence, row));
+  }
+
+  private String planned(MaintenanceRow row) {
+    return "to be drained from "
+        + AT.format(row.begins.atZone(settings.zone()))
+        + " to "
+        + AT.format(row.ends.atZone(settings.zone()))
+        + " by "
+        + row.who
+        + ": "
+        + row.reason;
   }
 
   private static Views.MachineView machine(Optional<AgentLink.Presence> presence, HostRow row) {

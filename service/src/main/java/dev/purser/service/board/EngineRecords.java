@@ -1,6 +1,7 @@
 package dev.purser.service.board;
 
 import dev.purser.core.alert.AlertKind;
+import dev.purser.core.alert.AlertRule;
 import dev.purser.core.board.BoardView;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.event.BoardEvent;
@@ -235,12 +236,12 @@ class EngineRecords {
    * job does; 0 where nothing is known.
    */
   long longAfter(PlannedRun run, Definitions definitions) {
-    return definitions
-        .alertRules()
-        .ofJob(run.reference().path())
-        .get(AlertKind.LONG_RUNNING)
-        .rule()
-        .longerThan()
+    AlertRule rule =
+        definitions.alertRules().ofJob(run.reference().path()).get(AlertKind.LONG_RUNNING).rule();
+    if (rule.longerThanRuns() > 0) {
+      return history.longerThan(run.reference().path(), rule.longerThanRuns());
+    }
+    return rule.longerThan()
         .map(Duration::toMillis)
         .or(() -> run.job().usually().map(range -> range.high().toMillis()))
         .orElseGet(() -> history.longest(run.reference().path()));

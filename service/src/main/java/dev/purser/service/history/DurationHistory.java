@@ -127,6 +127,18 @@ public class DurationHistory {
     return all.length < ENOUGH ? 0 : longest;
   }
 
+  /**
+   * How long a run takes that takes longer than a share of a job's last successes; 0 where there
+   * are fewer than five.
+   *
+   * @param percent 1 to 99
+   */
+  public long longerThan(String path, int percent) {
+    long[] all = of(path);
+    Arrays.sort(all);
+    return all.length < ENOUGH ? 0 : all[(all.length * percent - 1) / 100];
+  }
+
   /** How long a job usually takes: the middle of its last successes; 0 where there are few. */
   public long usual(String path) {
     long[] all = of(path);

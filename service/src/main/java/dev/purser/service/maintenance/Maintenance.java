@@ -119,6 +119,22 @@ public class Maintenance {
         any -> all.stream().map(row -> rows.find(MaintenanceRow.class, row.id)).toList());
   }
 
+  /** The next drain that is planned for a host. */
+  public Optional<MaintenanceRow> drainOf(String host) {
+    return transactions.execute(
+        any ->
+            rows
+                .createQuery(
+                    "from MaintenanceRow m where m.state = 'planned' and m.what = 'drain' and"
+                        + " m.name = :host order by m.begins",
+                    MaintenanceRow.class)
+                .setParameter("host", host)
+                .setMaxResults(1)
+                .getResultList()
+                .stream()
+                .findFirst());
+  }
+
   private void check(
       String what,
       String scope,

@@ -57,6 +57,7 @@ final class Receivers {
         List.of("Sign (late): waits", "Thank \"the\" crew (late): waits"),
         "call the depot",
         thread,
-        new Message.Of("fuel/bunkering/sign", "depot", "3", "Signing\nno key"));
+        new Message.Of("fuel/bunkering/sign", "depot", "3", "Signing\nno key"),
+        List.of("Sign: exit code 3 https://purser.brannoch.example/runs/77"));
   }
 }

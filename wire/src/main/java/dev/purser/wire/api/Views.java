@@ -156,7 +156,11 @@ public final class Views {
       String publishedBy,
       List<String> usedBy) {}
 
-  /** A host. */
+  /**
+   * A host.
+   *
+   * @param planned when it will be drained next, and why; empty where nothing is planned
+   */
   public record HostView(
       String name,
       String title,
@@ -171,6 +175,7 @@ public final class Views {
       int running,
       int atMost,
       String drained,
+      String planned,
       MachineView machine) {}
 
   /**
