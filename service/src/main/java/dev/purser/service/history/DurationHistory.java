@@ -134,7 +134,10 @@ public class DurationHistory {
    * @param percent 1 to 99
    */
   public long longerThan(String path, int percent) {
-    long[] all = of(path);
+    return share(of(path), percent);
+  }
+
+  static long share(long[] all, int percent) {
     Arrays.sort(all);
     return all.length < ENOUGH ? 0 : all[(all.length * percent - 1) / 100];
   }

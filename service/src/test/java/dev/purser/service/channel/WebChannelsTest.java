@@ -223,7 +223,7 @@ class WebChannelsTest {
     Map<String, String> options =
         Map.of(
             "body",
-            "{\"text\": \"${title}: ${text}\\n${parts}\", \"n\": ${count}}",
+            "{\"text\": \"${title}: ${text}\\n${parts}\", \"n\": ${count}, \"failed\": \"${failed-jobs}\"}",
             "address-secret",
             "chat-room");
     chat.deliver(
@@ -233,6 +233,8 @@ class WebChannelsTest {
     assertThat(body.get("text").asString())
         .startsWith("Sign \"it\": exit code 3 <b>&\nsecond line\nSign (late)");
     assertThat(body.get("n").asInt()).isEqualTo(2);
+    assertThat(body.get("failed").asString())
+        .isEqualTo("Sign: exit code 3 https://purser.brannoch.example/runs/77");
     assertThat(calls.get(0).getRequestURI().getPath()).isEqualTo("/rooms/room-4711");
     assertThatThrownBy(
             () ->
