@@ -20,6 +20,7 @@ const horizons: Record<string, string> = {
   '2h': '2 h before',
   '1h': '1 h before',
   '15m': '15 min before',
+  alerts: 'told by alerts',
 };
 
 /** How well was foretold, held against what came. */
@@ -69,6 +70,7 @@ export function Foretold() {
                 <TableCell align="right">Late</TableCell>
                 <TableCell align="right">Warned of</TableCell>
                 <TableCell align="right">Came to nothing</TableCell>
+                <TableCell align="right">Before the promise</TableCell>
               </TableRow>
             </TableHead>
             <TableBody>
@@ -82,6 +84,7 @@ export function Foretold() {
                   <TableCell align="right">{row.late}</TableCell>
                   <TableCell align="right">{row.warned}</TableCell>
                   <TableCell align="right">{row.cameToNothing}</TableCell>
+                  <TableCell align="right">{off(row.minutesBefore)}</TableCell>
                 </TableRow>
               ))}
             </TableBody>

@@ -53,6 +53,7 @@ describe('commitments', () => {
           cameToNothing: 2,
         },
         { horizon: '4h', count: 0, late: 0, warned: 0, cameToNothing: 0 },
+        { horizon: 'alerts', count: 40, late: 4, warned: 3, cameToNothing: 1, minutesBefore: 71.6 },
       ],
       'GET /api/v1/commitments': () => [
         promise({ standing: 'kept', sentence: 'kept at 20:00', number: 1 }),
@@ -69,7 +70,8 @@ describe('commitments', () => {
     const { container } = draw(<CommitmentsPage today="2027-03-04" />);
     await screen.findByText('when it began');
     expect(rows(container)).toEqual([
-      ['when it began', '40', '90 %', '48 %', '30 s', '4', '3', '2'],
+      ['when it began', '40', '90 %', '48 %', '30 s', '4', '3', '2', ''],
+      ['told by alerts', '40', '', '', '', '4', '3', '1', '71.6 min'],
     ]);
     expect(await screen.findByText(/^A chance of 60 % of being late/)).toBeTruthy();
     expect(screen.getAllByRole('heading', { level: 2 }).map((one) => one.textContent)).toEqual([

@@ -2,7 +2,6 @@ package dev.purser.client;
 
 import dev.purser.wire.api.AlertViews;
 import java.util.List;
-import java.util.Map;
 import java.util.concurrent.Callable;
 import picocli.CommandLine;
 
@@ -24,20 +23,7 @@ final class AlertFollow implements Callable<Integer> {
       description = "The number of the last step that is known; without, from now on.")
   private long after;
 
-  @CommandLine.Option(
-      names = "--department",
-      defaultValue = "",
-      description = "Only of this department's streams.")
-  private String department;
-
-  @CommandLine.Option(
-      names = "--stream",
-      defaultValue = "",
-      description = "Only of this stream and those below it.")
-  private String stream;
-
-  @CommandLine.Option(names = "--kind", defaultValue = "", description = "Only of this kind.")
-  private String kind;
+  @CommandLine.Mixin private EventFilter only;
 
   @CommandLine.Option(names = "--once", description = "Only what there is now; then it ends.")
   private boolean once;
@@ -48,10 +34,7 @@ final class AlertFollow implements Callable<Integer> {
     long cursor = after;
     while (true) {
       AlertViews.StepsView found =
-          service.get(
-              AlertViews.StepsView.class,
-              "/alert-steps",
-              Map.of("after", cursor, "department", department, "stream", stream, "kind", kind));
+          service.get(AlertViews.StepsView.class, "/alert-steps", only.after(cursor));
       boolean more = found.cursor() != cursor;
       cursor = found.cursor();
       found.steps().forEach(this::print);

@@ -31,23 +31,7 @@ final class EventsCommand implements Callable<Integer> {
       description = "Go on after this number; all there are without, -1 for from now on.")
   private long after;
 
-  @CommandLine.Option(
-      names = "--department",
-      defaultValue = "",
-      description = "Only of this department.")
-  private String department;
-
-  @CommandLine.Option(
-      names = "--stream",
-      defaultValue = "",
-      description = "Only of this stream and those below it.")
-  private String stream;
-
-  @CommandLine.Option(
-      names = "--kind",
-      defaultValue = "",
-      description = "Only of this kind of alert, or state of a run or file.")
-  private String kind;
+  @CommandLine.Mixin private EventFilter only;
 
   @CommandLine.Option(names = "--follow", description = "Go on with what happens from then on.")
   private boolean follow;
@@ -57,17 +41,10 @@ final class EventsCommand implements Callable<Integer> {
     Service service = Service.loggedIn();
     long cursor = after;
     while (true) {
-      EventViews.EventsView found =
-          service.get(
-              EventViews.EventsView.class,
-              "/events",
-              Map.of(
-                  "topic", topic,
-                  "after", cursor,
-                  "department", department,
-                  "stream", stream,
-                  "kind", kind,
-                  "limit", 500));
+      Map<String, Object> asked = only.after(cursor);
+      asked.put("topic", topic);
+      asked.put("limit", 500);
+      EventViews.EventsView found = service.get(EventViews.EventsView.class, "/events", asked);
       boolean more = found.cursor() != cursor;
       cursor = found.cursor();
       found.events().forEach(this::print);

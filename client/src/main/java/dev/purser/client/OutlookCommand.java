@@ -137,7 +137,10 @@ final class OutlookCommand implements Callable<Integer> {
                 row -> row.minutesOff() == null ? "" : Math.round(row.minutesOff() * 10) / 10.0),
             new Output.Column<>("late", CommitmentViews.ForetoldView::late),
             new Output.Column<>("warned of", CommitmentViews.ForetoldView::warned),
-            new Output.Column<>("came to nothing", CommitmentViews.ForetoldView::cameToNothing)),
+            new Output.Column<>("came to nothing", CommitmentViews.ForetoldView::cameToNothing),
+            new Output.Column<>(
+                "minutes before",
+                row -> row.minutesBefore() == null ? "" : Math.round(row.minutesBefore()))),
         "nothing has been foretold yet");
   }
 
@@ -147,7 +150,8 @@ final class OutlookCommand implements Callable<Integer> {
           "4h", "4 h before",
           "2h", "2 h before",
           "1h", "1 h before",
-          "15m", "15 min before");
+          "15m", "15 min before",
+          "alerts", "told by alerts");
 
   private static String calendar(List<Views.OutlookView> rows) {
     List<CalendarWriter.Entry> entries =

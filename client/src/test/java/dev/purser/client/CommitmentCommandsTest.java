@@ -160,10 +160,12 @@ class CommitmentCommandsTest extends PlayedService {
     answers.put(
         "/api/v1/foretold",
         List.of(
-            new CommitmentViews.ForetoldView("begin", 40, 0.9, 0.475, 12.34, 4, 3, 2),
-            new CommitmentViews.ForetoldView("1h", 0, null, null, null, 0, 0, 0)));
+            new CommitmentViews.ForetoldView("begin", 40, 0.9, 0.475, 12.34, 4, 3, 2, null),
+            new CommitmentViews.ForetoldView("alerts", 40, null, null, null, 4, 3, 1, 71.6),
+            new CommitmentViews.ForetoldView("1h", 0, null, null, null, 0, 0, 0, null)));
     assertThat(run(new OutlookCommand(), "--kept", "--days", "90"))
         .containsPattern("at the beginning\\s+40\\s+90 %\\s+48 %\\s+12.3\\s+4\\s+3\\s+2")
+        .containsPattern("told by alerts\\s+40\\s+4\\s+3\\s+1\\s+72")
         .contains("1 h before");
     assertThat(asked.get(0)).startsWith("/api/v1/foretold?days=90");
   }

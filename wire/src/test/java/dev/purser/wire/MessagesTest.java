@@ -59,7 +59,8 @@ class MessagesTest {
         new FromAgent.Found(3, List.of(BREAD)),
         new FromAgent.Trouble("harbour-feed", "/srv/in", "the directory does not exist"),
         new FromAgent.Tidied(4, true, "moved to /srv/done/bröd 1.csv"),
-        new FromAgent.Tried("t1", List.of(BREAD), 2, List.of("no"), true));
+        new FromAgent.Tried("t1", List.of(BREAD), 2, List.of("no"), true),
+        new FromAgent.Notified("alert-1-2", 9, "no “room”\n"));
   }
 
   @ParameterizedTest
@@ -103,7 +104,8 @@ class MessagesTest {
         new ToAgent.FoundTaken(
             3, List.of(new ToAgent.Done("harbour-feed", "/srv/in", "a\nb", 12, 13, "99"))),
         new ToAgent.Tidy(4, 5, "/srv/in/a b", 12, 13, "99", List.of("a b.done"), "/srv/done"),
-        new ToAgent.Try("t1", List.of(TASK)));
+        new ToAgent.Try("t1", List.of(TASK)),
+        new ToAgent.Notify(4, "alert-1-2", "cat >&2", "app", "{\"title\": \"naïve\"}", 30_000));
   }
 
   @ParameterizedTest

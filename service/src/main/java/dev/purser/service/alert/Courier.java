@@ -1,18 +1,14 @@
 package dev.purser.service.alert;
 
 import dev.purser.service.active.Active;
+import dev.purser.service.active.Carrying;
 import dev.purser.service.active.GrowingWait;
-import dev.purser.service.active.Rounds;
 import io.micrometer.core.instrument.MeterRegistry;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
-import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.slf4j.Logger;
@@ -24,7 +20,7 @@ import org.springframework.stereotype.Component;
  * and writes down how it went. A failed try is made again after a growing wait, for ever.
  */
 @Component
-class Courier extends Rounds {
+class Courier extends Carrying {
   private static final Logger LOG = LoggerFactory.getLogger(Courier.class);
   private static final GrowingWait WAITS =
       new GrowingWait(Duration.ofSeconds(2), Duration.ofMinutes(10));
@@ -42,8 +38,6 @@ class Courier extends Rounds {
   private final Active service;
   private final Clock clock;
   private final MeterRegistry meters;
-  private final Set<Outbox.Receiver> busy = ConcurrentHashMap.newKeySet();
-  private ExecutorService carriers;
 
   Courier(
       Outbox outbox,
@@ -52,7 +46,7 @@ class Courier extends Rounds {
       Active service,
       Clock clock,
       MeterRegistry meters) {
-    super("courier", LOOK_EVERY_MILLIS, service);
+    super("courier", LOOK_EVERY_MILLIS, service, CARRIERS);
     this.outbox = outbox;
     this.messages = messages;
     this.channels = channels.stream().collect(Collectors.toMap(Channel::name, Function.identity()));
@@ -61,27 +55,13 @@ class Courier extends Rounds {
     this.meters = meters;
   }
 
-  @Override
-  public void start() {
-    carriers = Executors.newFixedThreadPool(CARRIERS);
-    super.start();
-  }
-
-  @Override
-  public void stop() {
-    super.stop();
-    carriers.shutdownNow();
-  }
-
   /**
    * Each receiver has a carrier of its own for as long as something is due: none waits for another.
    */
   @Override
   protected boolean round() {
     for (Outbox.Receiver one : outbox.receivers(clock.instant(), MOST_RECEIVERS)) {
-      if (busy.add(one)) {
-        carriers.execute(() -> carryTo(one));
-      }
+      carry(one, () -> carryTo(one));
     }
     return false;
   }
@@ -95,8 +75,6 @@ class Courier extends Rounds {
       }
     } catch (RuntimeException e) {
       LOG.warn("cannot carry to {}: {}", receiver.address(), e.getMessage());
-    } finally {
-      busy.remove(receiver);
     }
   }
 

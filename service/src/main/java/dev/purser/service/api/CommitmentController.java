@@ -178,7 +178,8 @@ class CommitmentController {
                     number(one.minutesOff()),
                     one.late(),
                     one.warned(),
-                    one.cameToNothing()))
+                    one.cameToNothing(),
+                    number(one.minutesBefore())))
         .toList();
   }
 

@@ -24,6 +24,7 @@ public class FellowLook implements Look {
   private static final Duration SILENT = Duration.ofMinutes(1);
   private static final Duration FORGOTTEN = Duration.ofDays(1);
   private static final Duration TOLD_FOR = Duration.ofHours(1);
+  private static final String ALONE = ": no other service could take over now";
 
   private final EntityManager rows;
   private final Engine engine;
@@ -124,8 +125,6 @@ public class FellowLook implements Look {
     }
     return all;
   }
-
-  private static final String ALONE = ": no other service could take over now";
 
   private static String names(List<FellowRow> all) {
     return String.join(", ", all.stream().map(one -> one.name).toList());

@@ -10,6 +10,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -159,6 +160,8 @@ public class Foretold {
    * @param late how many were late
    * @param warned how many of these had a chance of being late of at least what they warn at
    * @param cameToNothing how many that had were kept
+   * @param minutesBefore of the alerts: how long before the promised time a late end was warned of,
+   *     the middle one; NaN for all else
    */
   public record Measure(
       String horizon,
@@ -168,7 +171,11 @@ public class Foretold {
       double minutesOff,
       int late,
       int warned,
-      int cameToNothing) {}
+      int cameToNothing,
+      double minutesBefore) {}
+
+  /** The measure of what people were told in truth, by alerts of kind will-be-late. */
+  static final String ALERTS = "alerts";
 
   /** How well was foretold of promises from a date on, by horizon. */
   public List<Measure> measures(LocalDate from) {
@@ -190,7 +197,69 @@ public class Foretold {
                       .getResultList());
       found.add(measure(horizon, all));
     }
+    found.add(alerts(from));
     return found;
+  }
+
+  /** What came of the warnings that people got. */
+  private Measure alerts(LocalDate from) {
+    Map<String, Instant> warned = new HashMap<>();
+    List<?> ends =
+        transactions.execute(
+            any -> {
+              for (Object[] row :
+                  rows.createQuery(
+                          "select a.reference, min(s.at) from AlertRow a join AlertStepRow s on"
+                              + " s.alert = a.id where a.about = 'commitment' and s.kind ="
+                              + " 'will-be-late' and s.what in ('opened', 'changed') and a.opened >="
+                              + " :from group by a.reference",
+                          Object[].class)
+                      .setParameter(
+                          "from", from.minusDays(1).atStartOfDay(ZoneOffset.UTC).toInstant())
+                      .getResultList()) {
+                warned.put((String) row[0], (Instant) row[1]);
+              }
+              return rows.createNativeQuery(
+                      "select commitment, business_date, number, promised, done > promised from"
+                          + " promise_end where business_date >= :from and promised is not null and"
+                          + " done is not null")
+                  .setParameter("from", from)
+                  .getResultList();
+            });
+    List<Double> before = new ArrayList<>();
+    int late = 0;
+    int cameToNothing = 0;
+    for (Object each : ends) {
+      Object[] row = (Object[]) each;
+      int number = ((Number) row[2]).intValue();
+      Instant at = warned.get(row[0] + "@" + row[1] + (number == 1 ? "" : "#" + number));
+      boolean isLate = isTrue(row[4]);
+      late += isLate ? 1 : 0;
+      cameToNothing += !isLate && at != null ? 1 : 0;
+      if (isLate && at != null) {
+        before.add(Duration.between(at, instant(row[3])).toMillis() / 60_000.0);
+      }
+    }
+    before.sort(Double::compare);
+    double middle = before.isEmpty() ? Double.NaN : before.get(before.size() / 2);
+    return new Measure(
+        ALERTS,
+        ends.size(),
+        Double.NaN,
+        Double.NaN,
+        Double.NaN,
+        late,
+        before.size(),
+        cameToNothing,
+        middle);
+  }
+
+  private static Instant instant(Object column) {
+    return column instanceof java.sql.Timestamp stamp
+        ? stamp.toInstant()
+        : column instanceof java.time.LocalDateTime local
+            ? local.toInstant(ZoneOffset.UTC)
+            : (Instant) column;
   }
 
   private Measure measure(String horizon, List<?> all) {
@@ -229,7 +298,8 @@ public class Foretold {
         off / ends,
         late,
         warned,
-        cameToNothing);
+        cameToNothing,
+        Double.NaN);
   }
 
   private static boolean isTrue(Object column) {

@@ -1,8 +1,8 @@
 package dev.purser.service.subscription;
 
 import dev.purser.service.active.Active;
+import dev.purser.service.active.Carrying;
 import dev.purser.service.active.GrowingWait;
-import dev.purser.service.active.Rounds;
 import dev.purser.service.alert.Channel;
 import dev.purser.service.channel.CloudEvents;
 import dev.purser.service.event.Event;
@@ -11,10 +11,6 @@ import java.time.Duration;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
-import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
@@ -25,7 +21,7 @@ import org.springframework.stereotype.Component;
  * most one event of each again, under the same id.
  */
 @Component
-class Forwarding extends Rounds {
+class Forwarding extends Carrying {
   private static final Logger LOG = LoggerFactory.getLogger(Forwarding.class);
   private static final GrowingWait WAITS =
       new GrowingWait(Duration.ofSeconds(2), Duration.ofMinutes(10));
@@ -39,30 +35,16 @@ class Forwarding extends Rounds {
   private final CloudEvents sender;
   private final Active service;
   private final Clock clock;
-  private final Set<String> busy = ConcurrentHashMap.newKeySet();
-  private ExecutorService carriers;
   private int rounds;
 
   Forwarding(
       Subscriptions subscriptions, Events events, CloudEvents sender, Active service, Clock clock) {
-    super("forwarding", LOOK_EVERY_MILLIS, service);
+    super("forwarding", LOOK_EVERY_MILLIS, service, CARRIERS);
     this.subscriptions = subscriptions;
     this.events = events;
     this.sender = sender;
     this.service = service;
     this.clock = clock;
-  }
-
-  @Override
-  public void start() {
-    carriers = Executors.newFixedThreadPool(CARRIERS);
-    super.start();
-  }
-
-  @Override
-  public void stop() {
-    super.stop();
-    carriers.shutdownNow();
   }
 
   @Override
@@ -74,21 +56,19 @@ class Forwarding extends Rounds {
       }
     }
     for (Subscriptions.Due one : subscriptions.due(clock.instant())) {
-      String key = one.row().id + " " + one.place().topic;
-      if (events.settled(one.place().topic) > one.place().number && busy.add(key)) {
-        carriers.execute(
-            () -> {
-              try {
-                forward(one);
-              } catch (RuntimeException e) {
-                LOG.warn("cannot tell subscription {}: {}", one.row().id, e.toString());
-              } finally {
-                busy.remove(key);
-              }
-            });
+      if (events.settled(one.place().topic) > one.place().number) {
+        carry(one.row().id + " " + one.place().topic, () -> carryOn(one));
       }
     }
     return false;
+  }
+
+  private void carryOn(Subscriptions.Due due) {
+    try {
+      forward(due);
+    } catch (RuntimeException e) {
+      LOG.warn("cannot tell subscription {}: {}", due.row().id, e.toString());
+    }
   }
 
   private void forward(Subscriptions.Due due) {

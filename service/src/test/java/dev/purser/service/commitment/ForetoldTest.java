@@ -6,7 +6,10 @@ import static org.assertj.core.api.Assertions.within;
 import dev.purser.core.commitment.Promised;
 import dev.purser.core.forecast.PromiseOutlook.Standing;
 import dev.purser.service.OnDatabase;
+import dev.purser.service.alert.AlertRow;
+import dev.purser.service.alert.AlertStepRow;
 import dev.purser.service.outlook.OutlookKeeper;
+import jakarta.persistence.EntityManager;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -15,11 +18,14 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** What was foretold, held against what came, on a real database. */
 class ForetoldTest extends OnDatabase {
   @Autowired private Foretold foretold;
   @Autowired private JdbcTemplate database;
+  @Autowired private EntityManager rows;
+  @Autowired private TransactionTemplate transactions;
 
   @BeforeEach
   void begin() {
@@ -69,6 +75,53 @@ class ForetoldTest extends OnDatabase {
     assertThat(measure(first, "4h").count()).isZero();
     assertThat(measure(first.plusDays(2), "1h").count()).isEqualTo(2);
     assertThat(measure(first.plusDays(9), "1h").within90()).isNaN();
+  }
+
+  /** An alert about a promise, opened so many minutes before its time. */
+  private void warned(LocalDate date, String name, int before) {
+    Promised promised = Foreseen.promised(name, date);
+    transactions.executeWithoutResult(
+        any -> {
+          AlertRow alert = new AlertRow();
+          alert.kind = "late";
+          alert.about = "commitment";
+          alert.reference = promised.reference();
+          alert.stream = "";
+          alert.title = name;
+          alert.text = "";
+          alert.urgency = "warning";
+          alert.rule = "built in";
+          alert.ownKey = promised.reference();
+          alert.cause = "";
+          alert.opened = promised.by().orElseThrow().minus(Duration.ofMinutes(before));
+          alert.closed = promised.by().orElseThrow();
+          alert.acknowledgedBy = "";
+          alert.closedBecause = "it was over";
+          rows.persist(alert);
+          AlertStepRow step = AlertStepRow.of(alert, "opened", "", "likely late", alert.opened);
+          step.kind = "will-be-late";
+          rows.persist(step);
+        });
+  }
+
+  @Test
+  void whatPeopleWereToldInTruthIsCountedByTheirAlerts() {
+    LocalDate first = LocalDate.of(2027, 8, 1);
+    day(first, "told", -30, 0.1, -35);
+    day(first.plusDays(1), "told", -5, 0.6, -2); // warned of in vain
+    day(first.plusDays(2), "told", -5, 0.5, 15); // late, and nobody was told before
+    for (int late = 3; late <= 5; late++) {
+      day(first.plusDays(late), "told", -5, 0.5, 15);
+      warned(first.plusDays(late), "told", late * 20);
+    }
+    warned(first.plusDays(1), "told", 30);
+    Foretold.Measure told = measure(first, Foretold.ALERTS);
+    assertThat(told.count()).isEqualTo(6);
+    assertThat(told.late()).isEqualTo(4);
+    assertThat(told.warned()).isEqualTo(3);
+    assertThat(told.cameToNothing()).isEqualTo(1);
+    assertThat(told.minutesBefore()).isCloseTo(80, within(0.01));
+    assertThat(measure(first.plusDays(60), Foretold.ALERTS).minutesBefore()).isNaN();
   }
 
   @Test

@@ -174,7 +174,8 @@ public final class CommitmentViews {
   /**
    * How well was foretold.
    *
-   * @param horizon how long before the promise, or {@code begin} for the beginning of the date
+   * @param horizon how long before the promise, or {@code begin} for the beginning of the date;
+   *     {@code alerts} for what people were told in truth, by alerts of kind will-be-late
    * @param count how many promises
    * @param within90 share of the ends at or before the foretold 90 %
    * @param within50 share at or before the foretold middle
@@ -182,6 +183,8 @@ public final class CommitmentViews {
    * @param late how many were late
    * @param warned how many of these were foretold with a chance of at least what they warn at
    * @param cameToNothing how many such warnings were of promises that were kept
+   * @param minutesBefore of the alerts: how long before the promised time people were warned of a
+   *     late end, the middle one
    */
   public record ForetoldView(
       String horizon,
@@ -191,5 +194,6 @@ public final class CommitmentViews {
       Double minutesOff,
       int late,
       int warned,
-      int cameToNothing) {}
+      int cameToNothing,
+      Double minutesBefore) {}
 }
