@@ -1,7 +1,9 @@
 package dev.purser.core.forecast;
 
+import dev.purser.core.event.BoardEvent;
 import dev.purser.core.run.RunSpec;
 import java.time.LocalDate;
+import java.util.List;
 import java.util.Optional;
 import java.util.SplittableRandom;
 
@@ -20,6 +22,11 @@ public abstract class AsBefore implements Outcomes {
   /** What is known. */
   protected History history() {
     return history;
+  }
+
+  @Override
+  public List<BoardEvent> planned() {
+    return history.planned();
   }
 
   @Override

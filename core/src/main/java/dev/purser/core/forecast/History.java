@@ -1,8 +1,10 @@
 package dev.purser.core.forecast;
 
 import dev.purser.core.arrival.FileTimes;
+import dev.purser.core.event.BoardEvent;
 import java.time.LocalDate;
 import java.util.Arrays;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -19,6 +21,7 @@ import java.util.SplittableRandom;
  * @param fileTimes by a watch's name, when its files have come
  * @param come the files of which it is known that they are there
  * @param overdue the files whose time has passed, and which are not there
+ * @param planned what people have planned to happen, such as that a host is drained for a while
  */
 public record History(
     Map<String, long[]> durations,
@@ -26,7 +29,8 @@ public record History(
     Map<String, Map<String, String>> values,
     Map<String, FileTimes> fileTimes,
     Set<DatedFile> come,
-    Set<DatedFile> overdue) {
+    Set<DatedFile> overdue,
+    List<BoardEvent> planned) {
   /** Nothing is known. */
   public static final History NONE = of(Map.of(), Map.of(), Map.of());
 
@@ -44,6 +48,23 @@ public record History(
     fileTimes = Map.copyOf(fileTimes);
     come = Set.copyOf(come);
     overdue = Set.copyOf(overdue);
+    planned = List.copyOf(planned);
+  }
+
+  /** All this, and nothing is planned. */
+  public History(
+      Map<String, long[]> durations,
+      Map<String, long[]> recoveries,
+      Map<String, Map<String, String>> values,
+      Map<String, FileTimes> fileTimes,
+      Set<DatedFile> come,
+      Set<DatedFile> overdue) {
+    this(durations, recoveries, values, fileTimes, come, overdue, List.of());
+  }
+
+  /** The same, and this is planned. */
+  public History planning(List<BoardEvent> events) {
+    return new History(durations, recoveries, values, fileTimes, come, overdue, events);
   }
 
   /** What is known of jobs and of the times of files, and nothing of today's files. */

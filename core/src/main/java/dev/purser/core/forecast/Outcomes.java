@@ -1,10 +1,12 @@
 package dev.purser.core.forecast;
 
 import dev.purser.core.arrival.FileTimes;
+import dev.purser.core.event.BoardEvent;
 import dev.purser.core.run.Ending;
 import dev.purser.core.run.RunSpec;
 import java.time.LocalDate;
 import java.time.LocalTime;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.SplittableRandom;
@@ -86,6 +88,11 @@ public interface Outcomes {
   /** What is assumed throughout one sample, such as how slow a day it is. */
   default Outcomes inSample(SplittableRandom random) {
     return this;
+  }
+
+  /** What people have planned to happen, such as that a host is drained for a while. */
+  default List<BoardEvent> planned() {
+    return List.of();
   }
 
   /** When a file comes. */

@@ -54,6 +54,11 @@ public final class Rehearsal {
     this.draws = new Draws(random.nextLong());
     this.outcomes = outcomes.inSample(random);
     this.begin = board.now();
+    for (BoardEvent event : outcomes.planned()) {
+      if (event.at() > begin) {
+        expect(event.at(), event);
+      }
+    }
   }
 
   /**

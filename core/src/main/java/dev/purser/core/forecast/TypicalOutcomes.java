@@ -1,10 +1,12 @@
 package dev.purser.core.forecast;
 
+import dev.purser.core.event.BoardEvent;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.schedule.Durations;
 import java.time.LocalDate;
 import java.util.Arrays;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.SplittableRandom;
@@ -52,6 +54,11 @@ public final class TypicalOutcomes implements Outcomes {
     return history.values().isEmpty()
         ? Map.of()
         : history.values().getOrDefault(run.run().reference().path(), Map.of());
+  }
+
+  @Override
+  public List<BoardEvent> planned() {
+    return history.planned();
   }
 
   @Override

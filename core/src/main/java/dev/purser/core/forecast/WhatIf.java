@@ -157,6 +157,11 @@ public final class WhatIf {
     }
 
     @Override
+    public List<BoardEvent> planned() {
+      return outcomes.planned();
+    }
+
+    @Override
     public FileOutcome file(String watch, LocalDate date, SplittableRandom random) {
       return outcomes.file(watch, date, random);
     }

@@ -1,5 +1,6 @@
 package dev.purser.core.learning;
 
+import dev.purser.core.event.BoardEvent;
 import dev.purser.core.forecast.AsBefore;
 import dev.purser.core.forecast.History;
 import dev.purser.core.forecast.Outcomes;
@@ -208,6 +209,11 @@ public final class LearnedOutcomes extends AsBefore {
           Math.max(millis, elapsed + elapsed / 10),
           Outcomes.success(run),
           history().values().getOrDefault(path, Map.of()));
+    }
+
+    @Override
+    public List<BoardEvent> planned() {
+      return history().planned();
     }
 
     @Override

@@ -148,8 +148,8 @@ public class Actions {
         && status.isPresent()
         && !asked.actor().name().equals(RULE)
         && turn.definitions().alertRules().isAnyByRuleOnly()) {
-      String reason = asked.reason().isEmpty() ? "" : ": " + asked.reason();
-      String text = asked.actor().name() + " has done \"" + wish.action() + "\"" + reason;
+      String reason = asked.reason().isEmpty() ? "" : ", because: " + asked.reason();
+      String text = "acted on by " + asked.actor().name() + ": " + wish.action() + reason;
       turn.also(
           session ->
               alerts.actedOn(

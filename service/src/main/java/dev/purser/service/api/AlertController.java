@@ -196,7 +196,7 @@ class AlertController {
       Authentication who,
       HttpServletRequest http) {
     if (request.ids() == null || request.ids().isEmpty()) {
-      throw new NotUnderstood("say which alerts, as ids");
+      throw new NotUnderstood("name the alerts, by their ids");
     }
     AlertActs.Asked asked = acts.asked(request.action(), request.reason(), request.until());
     List<AlertViews.AlertDone> all =

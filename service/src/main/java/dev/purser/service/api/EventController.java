@@ -107,7 +107,7 @@ class EventController {
       Authentication who,
       HttpServletRequest http) {
     if (request.address() == null || request.topics() == null) {
-      throw new NotUnderstood("say of which topics, and to which address");
+      throw new NotUnderstood("name the topics, and the address that is told of them");
     }
     Map<String, String> options = new LinkedHashMap<>();
     options.put("mode", text(request.mode()));

@@ -2,6 +2,7 @@ package dev.purser.service.outlook;
 
 import dev.purser.core.arrival.Checklist;
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.event.BoardEvent;
 import dev.purser.core.forecast.History;
 import dev.purser.core.forecast.History.DatedFile;
 import dev.purser.service.arrival.ArrivalHistory;
@@ -14,6 +15,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.HashSet;
+import java.util.List;
 import java.util.Set;
 import org.springframework.stereotype.Component;
 
@@ -27,6 +29,7 @@ public class Known {
   private final DurationHistory history;
   private final ArrivalHistory arrivals;
   private final FileDay files;
+  private final List<PlannedEvents> plans;
   private final Clock clock;
   private Today today = new Today(Instant.EPOCH, null, Set.of(), Set.of());
 
@@ -40,7 +43,9 @@ public class Known {
       DurationHistory history,
       ArrivalHistory arrivals,
       FileDay files,
+      List<PlannedEvents> plans,
       Clock clock) {
+    this.plans = plans;
     this.engine = engine;
     this.plan = plan;
     this.history = history;
@@ -53,7 +58,8 @@ public class Known {
   public History now() {
     Definitions definitions = engine.definitions();
     Today now = today(definitions);
-    return history.with(arrivals.times(definitions), now.come(), now.overdue());
+    List<BoardEvent> coming = plans.stream().flatMap(one -> one.coming().stream()).toList();
+    return history.with(arrivals.times(definitions), now.come(), now.overdue()).planning(coming);
   }
 
   private synchronized Today today(Definitions definitions) {

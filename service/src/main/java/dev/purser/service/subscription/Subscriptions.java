@@ -74,8 +74,7 @@ public class Subscriptions {
   public Whole add(String owner, List<String> topics, Events.Wanted wanted, Way to) {
     Set<String> all = new LinkedHashSet<>(topics);
     if (all.isEmpty()) {
-      throw new NotUnderstood(
-          "say of which topics; there are " + String.join(", ", events.topics()));
+      throw new NotUnderstood("name at least one topic: " + String.join(", ", events.topics()));
     }
     all.forEach(events::check);
     check(to);
@@ -217,7 +216,9 @@ public class Subscriptions {
       PersonRow owner = rows.find(PersonRow.class, row.owner);
       if (owner == null || owner.locked) {
         ended +=
-            end(row.id, "its owner " + row.owner + (owner == null ? " has gone" : " is locked out"))
+            end(
+                    row.id,
+                    "its owner " + row.owner + (owner == null ? " was removed" : " is locked out"))
                 ? 1
                 : 0;
       }

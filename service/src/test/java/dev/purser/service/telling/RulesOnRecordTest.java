@@ -334,7 +334,7 @@ class RulesOnRecordTest extends OnDatabase {
         .satisfies(
             alert -> {
               assertThat(alert.kind).isEqualTo("acted-on");
-              assertThat(alert.text).isEqualTo("ida has done \"cancel\": wrong date");
+              assertThat(alert.text).isEqualTo("acted on by ida: cancel, because: wrong date");
               assertThat(alert.closed).isNotNull();
               assertThat(told(alert)).containsExactly("rules-chief");
             });
