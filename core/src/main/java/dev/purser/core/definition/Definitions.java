@@ -235,6 +235,21 @@ public final class Definitions {
     return name.contains("/") ? name : withinStream + "/" + name;
   }
 
+  /**
+   * The department that a stream or step belongs to: its own, or else that of the stream that it is
+   * a step of. Empty for none.
+   */
+  public String departmentOf(String path) {
+    for (String at = path; !at.isEmpty(); ) {
+      String own = streamAt(at).map(Stream::department).orElse("");
+      if (!own.isEmpty()) {
+        return own;
+      }
+      at = at.contains("/") ? streamOf(at) : "";
+    }
+    return "";
+  }
+
   /** The path of the stream, or step, that a job's full path leads through last. */
   public static String streamOf(String job) {
     return job.substring(0, job.lastIndexOf('/'));

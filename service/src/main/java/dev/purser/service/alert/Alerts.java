@@ -4,6 +4,7 @@ import dev.purser.core.alert.AlertKind;
 import jakarta.persistence.EntityManager;
 import jakarta.persistence.TypedQuery;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -32,7 +33,7 @@ public class Alerts {
    * @param partOf only the parts of this one; 0 for all
    * @param kinds words of kinds
    * @param urgencies words of urgencies
-   * @param streams paths; null for any
+   * @param belongsTo whose alerts, where that matters; null for any
    * @param text in the title, the text or the reference
    * @param from opened then or later; null for any time
    * @param to opened before; null for any time
@@ -44,11 +45,19 @@ public class Alerts {
       long partOf,
       List<String> kinds,
       List<String> urgencies,
-      Collection<String> streams,
+      Belongs belongsTo,
       String text,
       Instant from,
       Instant to,
       Collection<String> told) {
+    /**
+     * What alerts belong to: one of these is enough.
+     *
+     * @param streams paths of streams and steps, as they stand in alerts
+     * @param promises names of commitments
+     */
+    public record Belongs(Collection<String> streams, Collection<String> promises) {}
+
     /** All that are open. */
     public static final Filter OPEN =
         new Filter(false, false, 0, List.of(), List.of(), null, "", null, null, null);
@@ -77,10 +86,7 @@ public class Alerts {
     }
     isIn(query, values, "kind", filter.kinds());
     isIn(query, values, "urgency", filter.urgencies());
-    if (filter.streams() != null) {
-      query.append(" and a.stream in :streams");
-      values.put("streams", filter.streams().isEmpty() ? List.of("") : filter.streams());
-    }
+    belongs(query, values, filter.belongsTo());
     if (!filter.text().isEmpty()) {
       query.append(
           " and (locate(:text, a.title) > 0 or locate(:text, a.text) > 0"
@@ -106,6 +112,32 @@ public class Alerts {
             .setMaxResults(most);
     values.forEach(asked::setParameter);
     return asked.getResultList();
+  }
+
+  private static void belongs(
+      StringBuilder query, Map<String, Object> values, Filter.Belongs belongs) {
+    if (belongs == null) {
+      return;
+    }
+    List<String> any = new ArrayList<>();
+    if (!belongs.streams().isEmpty()) {
+      any.add("a.stream in :streams");
+      values.put("streams", belongs.streams());
+    }
+    if (!belongs.promises().isEmpty()) {
+      any.add(
+          "(a.about = 'commitment' and substring(a.reference, 1, locate('@', a.reference) - 1) in"
+              + " :promises)");
+      values.put("promises", belongs.promises());
+    }
+    query.append(" and (").append(any.isEmpty() ? "1 = 0" : String.join(" or ", any)).append(")");
+  }
+
+  /** The paths of streams and steps of which there are alerts. */
+  public List<String> streams() {
+    return rows.createQuery(
+            "select distinct a.stream from AlertRow a where a.stream <> ''", String.class)
+        .getResultList();
   }
 
   private static void isIn(

@@ -2,6 +2,7 @@ package dev.purser.service.api;
 
 import dev.purser.core.alert.AlertKind;
 import dev.purser.core.alert.Urgency;
+import dev.purser.core.definition.Commitment;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Recipient;
 import dev.purser.core.problem.Nearest;
@@ -24,7 +25,6 @@ import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.Size;
 import java.time.Instant;
 import java.util.Arrays;
-import java.util.Collection;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
@@ -100,7 +100,7 @@ class AlertController {
             partOf,
             words("kind", kind, AlertKind.words()),
             words("urgency", urgency, Urgency.words()),
-            streams(department, stream),
+            belonging(department, stream),
             text.strip(),
             from,
             to,
@@ -119,15 +119,25 @@ class AlertController {
     return all;
   }
 
-  private Collection<String> streams(String department, String stream) {
+  /** Alerts of steps belong to the stream that they are in; those of promises to a department. */
+  private Alerts.Filter.Belongs belonging(String department, String stream) {
     if (department.isEmpty() && stream.isEmpty()) {
       return null;
     }
-    return engine.definitions().streams().stream()
-        .filter(one -> department.isEmpty() || one.department().equals(department))
-        .map(one -> one.path())
-        .filter(path -> stream.isEmpty() || path.equals(stream) || path.startsWith(stream + "/"))
-        .toList();
+    Definitions definitions = engine.definitions();
+    List<String> streams =
+        alerts.streams().stream()
+            .filter(
+                path -> stream.isEmpty() || path.equals(stream) || path.startsWith(stream + "/"))
+            .filter(
+                path -> department.isEmpty() || definitions.departmentOf(path).equals(department))
+            .toList();
+    List<String> promises =
+        definitions.commitments().stream()
+            .filter(one -> stream.isEmpty() && one.department().equals(department))
+            .map(Commitment::name)
+            .toList();
+    return new Alerts.Filter.Belongs(streams, promises);
   }
 
   /** Under which names somebody is told: their own, and of what they are a member. */

@@ -1,6 +1,5 @@
 package dev.purser.service.api;
 
-import dev.purser.core.definition.Stream;
 import dev.purser.service.Settings;
 import dev.purser.service.alert.AlertEvents;
 import dev.purser.service.board.Engine;
@@ -180,12 +179,7 @@ class AlertFeedController {
             || stream.startsWith(wanted.stream() + "/");
     boolean inDepartment =
         wanted.department().isEmpty()
-            || engine
-                .definitions()
-                .streamAt(stream)
-                .map(Stream::department)
-                .filter(wanted.department()::equals)
-                .isPresent();
+            || engine.definitions().departmentOf(stream).equals(wanted.department());
     boolean ofKind = wanted.kind().isEmpty() || event.step().kind.equals(wanted.kind());
     return inStream && inDepartment && ofKind;
   }

@@ -1,6 +1,5 @@
 package dev.purser.service.subscription;
 
-import dev.purser.core.definition.Stream;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.NotUnderstood;
 import dev.purser.service.board.Engine;
@@ -89,7 +88,7 @@ public class Events {
 
   private String department(Event event) {
     return event.department().isEmpty()
-        ? engine.definitions().streamAt(event.stream()).map(Stream::department).orElse("")
+        ? engine.definitions().departmentOf(event.stream())
         : event.department();
   }
 }

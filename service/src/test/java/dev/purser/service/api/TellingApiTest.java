@@ -173,7 +173,12 @@ class TellingApiTest extends OnDatabase {
     assertThat(ids("partOf=" + failed.id)).containsExactly(part.id);
     assertThat(ids("from=" + late.opened.plusSeconds(3_600))).isEmpty();
     assertThat(ids("to=" + late.opened.minusSeconds(3_600))).doesNotContain(late.id);
-    assertThat(get("/api/v1/alerts?department=Nobody")).isEmpty();
+    AlertRow site = alert("", "host", "urgent", "Pier", 0);
+    assertThat(get("/api/v1/alerts?department=Nobody")).as("not what belongs to nobody").isEmpty();
+    assertThat(ids("limit=500")).contains(late.id, failed.id).doesNotContain(site.id);
+    AlertRow step = alert("tell/a/inner", "late", "urgent", "Of a step", 0);
+    assertThat(ids("limit=500")).contains(step.id);
+    assertThat(ids("stream=tell/a")).contains(late.id, step.id);
     close(failed);
     assertThat(ids("heads=true")).as("it stands by itself now").contains(part.id);
     assertThat(ids("kind=failed")).doesNotContain(failed.id);

@@ -407,7 +407,16 @@ class TellingTest extends OnDatabase {
     assertThat(sent()).as("a single one, later, is told").hasSize(2);
     Alerts.Filter heads =
         new Alerts.Filter(
-            false, true, 0, List.of(), List.of(), List.of(own + "/a"), "", null, null, null);
+            false,
+            true,
+            0,
+            List.of(),
+            List.of(),
+            new Alerts.Filter.Belongs(List.of(own + "/a"), List.of()),
+            "",
+            null,
+            null,
+            null);
     assertThat(alerts.list(heads, Long.MAX_VALUE, 100)).hasSize(2);
     alerts.close(head.id, "ola", "mended", now);
     assertThat(alerts.list(heads, Long.MAX_VALUE, 100))
