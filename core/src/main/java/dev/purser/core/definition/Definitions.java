@@ -13,6 +13,7 @@ import dev.purser.core.parameter.Parameters;
 import dev.purser.core.schedule.Schedule;
 import java.util.Collection;
 import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -60,6 +61,7 @@ public final class Definitions {
       all.put(kind, new TreeMap<>());
     }
     documents.forEach(document -> all.get(document.kind()).put(document.name(), document));
+    all.replaceAll((kind, byName) -> new LinkedHashMap<>(byName)); // found at once, and in order
     return new Definitions(all, environment);
   }
 
@@ -368,7 +370,7 @@ public final class Definitions {
   }
 
   private <T> Map<String, T> values(Kind kind, Class<T> type) {
-    Map<String, T> all = new TreeMap<>();
+    Map<String, T> all = new LinkedHashMap<>(); // in the order of the names, and found at once
     documents.get(kind).forEach((name, document) -> all.put(name, type.cast(document.value())));
     return all;
   }

@@ -40,6 +40,9 @@ final class AgentConnection {
   volatile FromAgent.Machine machine = FromAgent.Machine.UNKNOWN;
   volatile boolean greeted;
 
+  /** Whether it has been told that it is welcome; nothing is said before. */
+  volatile boolean welcomed;
+
   private final WebSocketSession session;
   private final Executor senders;
   private final StringBuilder heard = new StringBuilder();

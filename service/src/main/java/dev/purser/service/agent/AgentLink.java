@@ -420,6 +420,7 @@ public class AgentLink extends TextWebSocketHandler {
             .thenAccept(
                 answers -> {
                   one.send(new ToAgent.Welcome("Purser 0.1.0", clock.millis(), engine.epoch()));
+                  one.welcomed = true;
                   answers.forEach(one::send);
                   sendLook(one);
                   lookouts.toTidy(one.host).forEach(one::send);
@@ -436,12 +437,15 @@ public class AgentLink extends TextWebSocketHandler {
     connected.values().forEach(one -> sendLook(one));
   }
 
+  /** Nothing comes before the welcome, and what is newer comes last. */
   private void sendLook(AgentConnection one) {
-    if (one.greeted) {
-      ToAgent.Look look = lookouts.lookFor(one.host);
-      if (!look.equals(one.look)) {
-        one.look = look;
-        one.send(look);
+    synchronized (one) {
+      if (one.welcomed) {
+        ToAgent.Look look = lookouts.lookFor(one.host);
+        if (!look.equals(one.look)) {
+          one.look = look;
+          one.send(look);
+        }
       }
     }
   }
