@@ -185,15 +185,31 @@ class MailChannelTest {
                     .deliver(Receivers.message("a", Optional.empty()), DESK))
         .isInstanceOf(Channel.DeliveryFailed.class)
         .message()
-        .doesNotContain("wrong");
+        .doesNotContain("wrong")
+        .startsWith("the mail server at 127.0.0.1:")
+        .endsWith("refuses the sign-in; see PURSER_MAIL_USER and PURSER_MAIL_PASSWORD");
     assertThat(letters).isEmpty();
+  }
+
+  @Test
+  void aServerThatIsNotThereIsSaidInPlainWords() {
+    MailChannel mail = channel("right", "127.0.0.1");
+    server.stop();
+    assertThatThrownBy(() -> mail.deliver(Receivers.message("a", Optional.empty()), DESK))
+        .isInstanceOf(Channel.DeliveryFailed.class)
+        .message()
+        .startsWith("the mail server at 127.0.0.1:")
+        .contains("cannot be reached: ")
+        .doesNotContain("Exception")
+        .doesNotContain("angus");
   }
 
   @Test
   void aServerWithACertificateThatNobodyKnowsGetsNothing() {
     assertThatThrownBy(
             () -> channel("right", "").deliver(Receivers.message("a", Optional.empty()), DESK))
-        .isInstanceOf(Channel.DeliveryFailed.class);
+        .isInstanceOf(Channel.DeliveryFailed.class)
+        .hasMessageContaining("is not trusted");
     assertThat(letters).isEmpty();
   }
 
