@@ -100,6 +100,11 @@ class HostWatch implements SiteWatch {
   }
 
   @Override
+  public boolean looksAfter(String reference) {
+    return reference.startsWith(ABOUT);
+  }
+
+  @Override
   public String because(String reference) {
     String host = reference.substring(ABOUT.length());
     if (host.indexOf(' ') > 0) {

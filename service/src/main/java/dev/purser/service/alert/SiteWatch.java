@@ -19,6 +19,11 @@ public interface SiteWatch {
   /** What is wrong now, each reference once; empty where that cannot be told yet. */
   Optional<List<SiteTrouble>> wrong();
 
+  /** Whether an alert of its kinds is about something that it looks after; the others it leaves. */
+  default boolean looksAfter(String reference) {
+    return true;
+  }
+
   /** Why an alert is closed whose reason is gone. */
   default String because(String reference) {
     return "that is not so any more";

@@ -63,6 +63,11 @@ class FileAlerts implements SiteWatch {
   }
 
   @Override
+  public boolean looksAfter(String reference) {
+    return reference.startsWith("file ") || reference.startsWith("arrival ");
+  }
+
+  @Override
   public Optional<List<SiteTrouble>> wrong() {
     if (clock.instant().isBefore(began.plusSeconds(20))) {
       return Optional.empty();

@@ -77,6 +77,9 @@ public class SiteAlerts {
     Set<String> told = new HashSet<>();
     boolean changed = false;
     for (AlertRow alert : alerts.openAbout(watch.kinds())) {
+      if (!watch.looksAfter(alert.reference)) {
+        continue;
+      }
       SiteTrouble trouble = troubles.get(alert.reference);
       if (trouble == null || !told.add(alert.reference)) {
         String because = watch.because(alert.reference);
