@@ -31,6 +31,12 @@ class DeliveryLook implements Look {
     return true;
   }
 
+  /** What is tried again is told once it has lasted. */
+  @Override
+  public boolean isTold(Finding found) {
+    return found.level() == Finding.Level.BAD;
+  }
+
   @Override
   public List<Finding> find() {
     Instant before = clock.instant().minus(BORNE);

@@ -68,11 +68,7 @@ class FindingTroubles implements ServiceTroubles {
   }
 
   private void look(Instant now) {
-    found =
-        looks.stream()
-            .flatMap(look -> Care.find(look).stream())
-            .filter(one -> one.level() != Finding.Level.GOOD)
-            .toList();
+    found = looks.stream().flatMap(look -> Care.find(look).stream().filter(look::isTold)).toList();
     since.keySet().retainAll(found.stream().map(Finding::about).toList());
     found.forEach(one -> since.putIfAbsent(one.about(), now));
   }

@@ -17,4 +17,9 @@ interface Look {
   default boolean isTold() {
     return false;
   }
+
+  /** Whether that holds for one of its findings; what passes by itself is not told. */
+  default boolean isTold(Finding found) {
+    return isTold() && found.level() != Finding.Level.GOOD;
+  }
 }

@@ -103,6 +103,21 @@ class LooksTest extends OnDatabase {
         .anySatisfy(one -> assertThat(one.about()).isEqualTo("standing by"));
   }
 
+  @ParameterizedTest
+  @CsvSource({
+    "alerts, alerts by mail to a@b.example, LOOK, false",
+    "alerts, alerts by mail to a@b.example, BAD, true",
+    "service, service, LOOK, true",
+    "service, service's memory, LOOK, false",
+    "disk, service's disk, LOOK, true",
+    "disk, service's disk, GOOD, false",
+    "mail, mail, BAD, false"
+  })
+  void whatPassesByItselfIsNotTold(String look, String about, Finding.Level level, boolean told) {
+    Look one = looks.stream().filter(any -> any.about().equals(look)).findFirst().orElseThrow();
+    assertThat(one.isTold(new Finding(about, level, "text", "remedy"))).isEqualTo(told);
+  }
+
   private static final class Fixed implements Look {
     private final List<Finding> found = new ArrayList<>();
 
