@@ -152,7 +152,7 @@ public final class Sink implements AutoCloseable {
     exchange.close();
   }
 
-  private static String escape(String text) {
+  static String escape(String text) {
     return text.replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;");
   }
 

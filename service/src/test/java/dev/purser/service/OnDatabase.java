@@ -13,5 +13,6 @@ public abstract class OnDatabase {
     registry.add("spring.datasource.password", () -> "purser");
     registry.add("server.port", () -> "0");
     registry.add("purser.may-call", () -> "127.0.0.1"); // receivers that tests play
+    registry.add("purser.secrets-key", SecretKeyFile::path);
   }
 }

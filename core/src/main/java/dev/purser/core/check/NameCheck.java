@@ -16,9 +16,6 @@ import java.util.stream.Collectors;
 
 /** Looks up every name that a definition mentions. */
 final class NameCheck {
-  private static final List<String> GIVEN =
-      List.of("run", "stream", "job", "attempt", "host", "date");
-
   private final Definitions all;
   private final List<Problem> problems;
 
@@ -82,6 +79,7 @@ final class NameCheck {
               || all.calendars().holidayNames().contains(mention.name());
       case PERIOD -> all.calendars().periodNames().contains(mention.name());
       case CONNECTION -> all.names(Kind.CONNECTION).contains(mention.name());
+      case REMOTE_SERVICE -> all.names(Kind.REMOTE_SERVICE).contains(mention.name());
       case HOST -> all.names(Kind.HOST).contains(mention.name());
       case HOST_GROUP -> all.names(Kind.HOST_GROUP).contains(mention.name());
       case CAPACITY -> all.names(Kind.CAPACITY).contains(mention.name());
@@ -100,6 +98,7 @@ final class NameCheck {
       case CALENDAR -> "calendar";
       case PERIOD -> "period";
       case CONNECTION -> "connection";
+      case REMOTE_SERVICE -> "remote service";
       case HOST -> "host";
       case HOST_GROUP -> "host group";
       case CAPACITY -> "capacity";
@@ -122,6 +121,7 @@ final class NameCheck {
         yield names;
       }
       case CONNECTION -> all.names(Kind.CONNECTION);
+      case REMOTE_SERVICE -> all.names(Kind.REMOTE_SERVICE);
       case HOST -> all.names(Kind.HOST);
       case HOST_GROUP -> all.names(Kind.HOST_GROUP);
       case CAPACITY -> all.names(Kind.CAPACITY);
@@ -162,12 +162,6 @@ final class NameCheck {
         job.isPresent()
             ? all.stream(mention.within().substring(0, mention.within().lastIndexOf('/')))
             : all.stream(mention.within());
-    Set<String> names = new TreeSet<>(GIVEN);
-    stream.ifPresent(found -> names.addAll(all.parameterNames(found, job)));
-    job.flatMap(Job::waitsFor).ifPresent(asks -> names.addAll(asks.fileParameters()));
-    if (stream.filter(Stream::hasWindows).isPresent()) {
-      names.addAll(List.of("window.start", "window.end"));
-    }
-    return names;
+    return KnownNames.of(all, stream, job);
   }
 }

@@ -10,6 +10,7 @@ import dev.purser.core.job.Parts;
 import dev.purser.core.job.Placement;
 import dev.purser.core.parameter.Given;
 import dev.purser.core.parameter.Parameters;
+import dev.purser.core.remote.RemoteService;
 import dev.purser.core.schedule.Schedule;
 import java.util.Collection;
 import java.util.Collections;
@@ -143,9 +144,26 @@ public final class Definitions {
     return Optional.ofNullable(streams.get(path));
   }
 
-  /** The connection of a name. */
+  /** The connection of a name, as it is meant in this environment. */
   public Optional<Connection> connection(String name) {
-    return value(Kind.CONNECTION, name, Connection.class);
+    return value(Kind.CONNECTION, name, Connection.class).map(one -> one.in(environment));
+  }
+
+  /** All connections by name, as they are meant in this environment. */
+  public List<Connection> connections() {
+    return values(Kind.CONNECTION, Connection.class).values().stream()
+        .map(one -> one.in(environment))
+        .toList();
+  }
+
+  /** The remote service of a name. */
+  public Optional<RemoteService> remoteService(String name) {
+    return value(Kind.REMOTE_SERVICE, name, RemoteService.class);
+  }
+
+  /** All remote services by name. */
+  public Collection<RemoteService> remoteServices() {
+    return values(Kind.REMOTE_SERVICE, RemoteService.class).values();
   }
 
   /** All hosts by name. */

@@ -61,6 +61,8 @@ public record Document(
     PERIOD,
     /** A connection. */
     CONNECTION,
+    /** A remote service. */
+    REMOTE_SERVICE,
     /** A host. */
     HOST,
     /** A host group. */

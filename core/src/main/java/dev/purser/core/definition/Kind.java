@@ -16,6 +16,8 @@ public enum Kind {
   PERIOD("period", "period"),
   /** The address of an outside system. */
   CONNECTION("connection", "connection"),
+  /** How an outside service is asked, watched and stopped. */
+  REMOTE_SERVICE("remote-service", "remote service"),
   /** A machine. */
   HOST("host", "host"),
   /** Machines by label or name. */

@@ -166,6 +166,20 @@ public sealed interface BoardEvent {
   }
 
   /**
+   * Whoever carries out an attempt says how it stands there, for people; it goes on.
+   *
+   * @param note replaces what was said before
+   * @param asks whether it can go on only once a person has said something
+   */
+  record AttemptTold(long at, long run, int attempt, String note, boolean asks)
+      implements BoardEvent {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+  }
+
+  /**
    * An attempt is over.
    *
    * @param happened when it ended: earlier than {@code at} where the news was late
@@ -296,6 +310,9 @@ public sealed interface BoardEvent {
 
     /** Of this kind. */
     R visit(AttemptBegan event);
+
+    /** Of this kind. */
+    R visit(AttemptTold event);
 
     /** Of this kind. */
     R visit(AttemptEnded event);

@@ -4,7 +4,8 @@ package dev.purser.core.fill;
 public final class Unfillable extends RuntimeException {
   private static final long serialVersionUID = 1L;
 
-  Unfillable(String message) {
+  /** Says what is missing, and where it should come from. */
+  public Unfillable(String message) {
     super(message);
   }
 }

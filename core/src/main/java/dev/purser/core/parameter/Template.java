@@ -202,6 +202,16 @@ public final class Template {
         });
   }
 
+  /**
+   * Puts something else in the place of each placeholder.
+   *
+   * @param instead is given the placeholder as it stands, and what is in its braces; a placeholder
+   *     whose dollar sign is doubled keeps a text as it is, and is given as well
+   */
+  public static String each(String text, BinaryOperator<String> instead) {
+    return text.indexOf('$') < 0 ? text : replaced(text, instead);
+  }
+
   private static String replaced(String text, BinaryOperator<String> instead) {
     StringBuilder out = new StringBuilder();
     Matcher matcher = PLACEHOLDER.matcher(text);

@@ -2,7 +2,6 @@ package dev.purser.core.reading;
 
 import dev.purser.core.alert.AlertKind;
 import dev.purser.core.definition.Capacity;
-import dev.purser.core.definition.Connection;
 import dev.purser.core.definition.Document;
 import dev.purser.core.definition.HostDefinition;
 import dev.purser.core.definition.HostGroup;
@@ -212,7 +211,8 @@ public final class DefinitionReader {
       case HOLIDAY_CALENDAR -> new CalendarReader(page, mentions).holidays(name, fields);
       case BUSINESS_CALENDAR -> new CalendarReader(page, mentions).business(name, fields);
       case PERIOD -> new CalendarReader(page, mentions).period(name, fields);
-      case CONNECTION -> connection(name, fields);
+      case CONNECTION -> new ConnectionReader(page).read(name, fields);
+      case REMOTE_SERVICE -> new RemoteServiceReader(page, mentions).read(name, fields);
       case HOST ->
           new HostDefinition(
               name,
@@ -352,36 +352,6 @@ public final class DefinitionReader {
     return fields.has("schedule")
         ? new ScheduleReader(page, mentions, path).read(fields.at("schedule"))
         : List.of();
-  }
-
-  private Connection connection(String name, Fields fields) {
-    String address = fields.text("address", "");
-    if (!address.isEmpty() && !address.matches("(https?|sftp)://[^\\s]+")) {
-      page.error(fields.at("address"), "expected an http://, https:// or sftp:// address");
-    }
-    boolean sftp = address.startsWith("sftp:");
-    String hostKey = fields.text("host-key", "");
-    if (sftp && !hostKey.matches("SHA256:[A-Za-z0-9+/]{43}")) {
-      page.error(
-          fields.at("host-key"),
-          "an sftp server is trusted by its key: expected \"host-key\" with SHA256: and 43"
-              + " characters, as ssh-keygen -l prints it");
-    }
-    if (sftp && !fields.has("user")) {
-      page.error(fields.at("address"), "an sftp server needs a \"user\" who signs in");
-    }
-    if (fields.has("secret-file") && fields.has("secret-environment")) {
-      page.error(fields.at("secret-file"), "a secret stands in one place only");
-    }
-    return new Connection(
-        name,
-        fields.text("title", name),
-        address,
-        fields.text("user", ""),
-        fields.text("secret-file", ""),
-        fields.text("secret-environment", ""),
-        hostKey,
-        fields.text("region", "us-east-1"));
   }
 
   private HostGroup hostGroup(String name, Fields fields) {

@@ -210,17 +210,6 @@ final class KeyTables {
           .may("known-to", Keys.Form.TEXT, "The last day of the last period.")
           .may("warn", Keys.Form.DURATION, "How long before that people are told.");
 
-  static final Keys CONNECTION =
-      new Keys()
-          .must("connection", Keys.Form.NAME, "The connection's name.")
-          .may("title", Keys.Form.TEXT, "For people.")
-          .must("address", Keys.Form.TEXT, "An http, https or sftp address.")
-          .may("user", Keys.Form.TEXT, "Who signs in: a user, or an access key's id.")
-          .may("secret-file", Keys.Form.TEXT, "A file of the service's host that holds the secret.")
-          .may("secret-environment", Keys.Form.TEXT, "Or the variable of the service that does.")
-          .may("host-key", Keys.Form.TEXT, "Of an sftp server: SHA256:... of its key.")
-          .may("region", Keys.Form.TEXT, "Of an object store; us-east-1.");
-
   static final Keys HOST =
       new Keys()
           .must("host", Keys.Form.NAME, "The host's name, as its agent gives it.")
@@ -322,7 +311,8 @@ final class KeyTables {
       case HOLIDAY_CALENDAR -> HOLIDAY_CALENDAR;
       case BUSINESS_CALENDAR -> BUSINESS_CALENDAR;
       case PERIOD -> PERIOD;
-      case CONNECTION -> CONNECTION;
+      case CONNECTION -> ConnectionReader.KEYS;
+      case REMOTE_SERVICE -> RemoteServiceReader.KEYS;
       case HOST -> HOST;
       case HOST_GROUP -> HOST_GROUP;
       case FILE_WATCH -> FILE_WATCH;

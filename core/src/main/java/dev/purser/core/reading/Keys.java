@@ -36,7 +36,8 @@ public final class Keys {
     ENTRY_OR_LIST("object-or-list"),
     RULES("string-or-list"),
     ENTRIES("map of object"),
-    LIST("list of object");
+    LIST("list of object"),
+    TREE("any");
 
     final String json;
 
@@ -69,6 +70,7 @@ public final class Keys {
           Map.entry("directory", 10_000),
           Map.entry("path", 2_000),
           Map.entry("address", 500),
+          Map.entry("token-address", 500),
           Map.entry("webhook", 500),
           Map.entry("body", 10_000));
 

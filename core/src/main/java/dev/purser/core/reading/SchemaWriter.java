@@ -55,6 +55,7 @@ public final class SchemaWriter {
         list.put("items", Map.of("type", "string"));
         out.put("anyOf", List.of(Map.of("type", "string"), list));
       }
+      case "any" -> out.put("type", List.of("object", "array", "string", "number", "boolean"));
       case "scalar" -> out.put("type", List.of("string", "integer"));
       case "map of string" -> {
         out.put("type", "object");

@@ -7,6 +7,7 @@ import dev.purser.core.course.Hosts;
 import dev.purser.core.course.Marks;
 import dev.purser.core.course.Runs;
 import dev.purser.core.course.Timers;
+import dev.purser.core.event.AlertReason;
 import dev.purser.core.event.BoardEvent;
 import dev.purser.core.event.Instruction;
 import dev.purser.core.job.Job;
@@ -58,6 +59,26 @@ final class Attempts {
         course.spec(run).run().finishBy().map(Instant::toEpochMilli).orElse(Long.MAX_VALUE);
     if (finishBy > course.now()) {
       rules.alerts().close(run, AlertKind.LATE, "it has started");
+    }
+  }
+
+  /** How it stands where it is; while it is being stopped, that is what is to be read. */
+  void told(BoardEvent.AttemptTold event) {
+    int run = course.find(event.run());
+    boolean isMeant =
+        run >= 0
+            && runs.state(run).isActive()
+            && runs.attempts.get(run) == event.attempt()
+            && !runs.has(run, Marks.STOPPING);
+    if (isMeant && !event.note().equals(runs.notes.get(run))) {
+      runs.notes.set(run, event.note());
+      rules.changed(run, event.note());
+      if (event.asks()) {
+        AlertReason reason = new AlertReason.Unanswered(course.now(), event.note());
+        rules.alerts().open(run, AlertKind.APPROVAL, reason);
+      } else if (!rules.alerts().isNone(run)) {
+        rules.alerts().close(run, AlertKind.APPROVAL, "it goes on");
+      }
     }
   }
 

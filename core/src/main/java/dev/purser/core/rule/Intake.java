@@ -104,6 +104,12 @@ public final class Intake implements BoardEvent.Visitor<Void> {
   }
 
   @Override
+  public Void visit(BoardEvent.AttemptTold event) {
+    rules.attempts().told(event);
+    return null;
+  }
+
+  @Override
   public Void visit(BoardEvent.AttemptEnded event) {
     rules.attempts().ended(event);
     return null;

@@ -78,7 +78,7 @@ final class Standing {
                           + host
                           + " and is starting there"
                           + (isReachable(run) ? "" : ", as soon as that host is connected again"),
-                  () -> "It is starting in the service",
+                  () -> "It is starting in the service" + (note.isEmpty() ? "" : ": " + note),
                   () -> "It is starting");
       case RUNNING ->
           step

@@ -7,6 +7,7 @@ import dev.purser.service.arrival.Lookouts;
 import dev.purser.service.board.Engine;
 import dev.purser.service.live.Live;
 import dev.purser.service.output.OutputStore;
+import dev.purser.service.secret.SecretMask;
 import dev.purser.wire.agent.FromAgent;
 import dev.purser.wire.agent.ToAgent;
 import io.micrometer.core.instrument.Gauge;
@@ -56,6 +57,7 @@ public class AgentLink extends TextWebSocketHandler {
   private final AttemptOwners owners;
   private final NoticeAnswers notices;
   private final AttemptNews news;
+  private final SecretMask mask;
   private final long clockOffset;
 
   AgentLink(
@@ -67,9 +69,11 @@ public class AgentLink extends TextWebSocketHandler {
       AttemptOwners owners,
       NoticeAnswers notices,
       Live live,
+      SecretMask mask,
       Clock clock,
       Settings settings,
       MeterRegistry meters) {
+    this.mask = mask;
     this.clockOffset = settings.clockOffset().toMillis();
     this.engine = engine;
     this.outputs = outputs;
@@ -307,7 +311,7 @@ public class AgentLink extends TextWebSocketHandler {
 
     @Override
     public Void visit(FromAgent.Ended message) {
-      AttemptNews.Whole whole = AttemptNews.Whole.of(message);
+      AttemptNews.Whole whole = AttemptNews.Whole.of(message, mask);
       ToAgent answer =
           new ToAgent.Recorded(message.run(), message.attempt(), message.output() != null);
       orSayAgain(

@@ -4,6 +4,7 @@ import dev.purser.core.event.BoardEvent;
 import dev.purser.core.run.Ending;
 import dev.purser.service.board.Turn;
 import dev.purser.service.output.OutputStore;
+import dev.purser.service.secret.SecretMask;
 import dev.purser.wire.agent.FromAgent;
 import java.util.Map;
 import java.util.TreeMap;
@@ -32,24 +33,24 @@ final class AttemptNews {
   record Whole(
       FromAgent.Ended message, Ending ending, Map<String, String> values, byte[] deflated) {
     /**
-     * Makes it ready.
+     * Makes it ready, without the secrets in it.
      *
      * @throws IllegalStateException where the way in which it ended is not known here: a newer
      *     agent must not make a failure of what it means
      */
-    static Whole of(FromAgent.Ended message) {
+    static Whole of(FromAgent.Ended message, SecretMask mask) {
       byte[] all = message.output();
       Map<String, String> given = message.values() == null ? Map.of() : message.values();
-      Map<String, String> kept = fitting(given);
+      Map<String, String> kept = mask.of(fitting(given));
       String note = message.note() == null ? "" : message.note();
       if (kept.size() < given.size()) {
         note += (note.isEmpty() ? "" : "; ") + "not all that it handed back could be kept";
       }
       return new Whole(
           message,
-          new Ending(kind(message.how()), message.code(), note),
+          new Ending(kind(message.how()), message.code(), mask.of(note)),
           kept,
-          all == null || all.length == 0 ? new byte[0] : OutputStore.deflate(all));
+          all == null || all.length == 0 ? new byte[0] : OutputStore.deflate(mask.of(all)));
     }
 
     /** What fits on record, by the limits that agents keep too. */

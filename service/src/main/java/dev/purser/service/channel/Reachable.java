@@ -15,7 +15,7 @@ import org.springframework.stereotype.Component;
  * an administrator names. So no definition makes the service knock at doors within the house.
  */
 @Component
-class Reachable {
+public class Reachable {
   private final List<String> named;
 
   Reachable(Settings settings) {
@@ -32,7 +32,7 @@ class Reachable {
    * @throws Channel.DeliveryFailed where it is of a private net, this machine or a link, and not
    *     named
    */
-  void check(URI address) throws Channel.DeliveryFailed {
+  public void check(URI address) throws Channel.DeliveryFailed {
     if (address.getHost() == null) {
       throw new Channel.Refused("the address has no host");
     }
@@ -43,7 +43,7 @@ class Reachable {
   }
 
   /** The same for a host by name or number, and a port. */
-  void check(String host, int port) throws Channel.DeliveryFailed {
+  public void check(String host, int port) throws Channel.DeliveryFailed {
     if (named.contains(host) || named.contains(host + ":" + port)) {
       return;
     }

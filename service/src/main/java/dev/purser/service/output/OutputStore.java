@@ -2,11 +2,13 @@ package dev.purser.service.output;
 
 import dev.purser.core.job.Where;
 import dev.purser.service.run.AttemptRow;
+import dev.purser.service.secret.SecretMask;
 import jakarta.persistence.EntityManager;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.util.Arrays;
 import java.util.List;
 import java.util.zip.DeflaterOutputStream;
 import java.util.zip.InflaterInputStream;
@@ -17,9 +19,11 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 public class OutputStore {
   private final EntityManager rows;
+  private final SecretMask mask;
 
-  OutputStore(EntityManager rows) {
+  OutputStore(EntityManager rows, SecretMask mask) {
     this.rows = rows;
+    this.mask = mask;
   }
 
   /**
@@ -33,7 +37,7 @@ public class OutputStore {
   public record Piece(byte[] data, boolean complete, long total, long kept) {}
 
   /**
-   * Keeps a piece; one that is kept already is left as it is.
+   * Keeps a piece, without the secrets in it; one that is kept already is left as it is.
    *
    * @param where it comes from; of an attempt that is elsewhere nothing is kept
    * @return up to which offset output is kept
@@ -51,13 +55,41 @@ public class OutputStore {
       piece.attempt = attempt;
       piece.start = offset;
       piece.length = data.length;
-      piece.data = deflate(data);
+      piece.data = deflate(masked(run, attempt, offset, data));
       rows.persist(piece);
       row.outputKept = offset + data.length;
     }
     row.outputTotal = Math.max(row.outputTotal, total);
     row.outputComplete |= complete && offset + data.length == row.outputKept;
     return row.outputKept;
+  }
+
+  /** A secret may have begun in the piece before: then the end of that is masked as well. */
+  private byte[] masked(long run, int attempt, long offset, byte[] data) {
+    byte[] clean = mask.of(data);
+    if (offset == 0 || !mask.mayEnd(data)) {
+      return clean;
+    }
+    List<OutputPieceRow> before =
+        rows.createQuery(
+                "from OutputPieceRow p where p.run = :run and p.attempt = :attempt"
+                    + " and p.start + p.length = :offset",
+                OutputPieceRow.class)
+            .setParameter("run", run)
+            .setParameter("attempt", attempt)
+            .setParameter("offset", offset)
+            .getResultList();
+    if (before.isEmpty()) {
+      return clean;
+    }
+    byte[] earlier = inflate(before.get(0).data);
+    byte[] both = Arrays.copyOf(earlier, earlier.length + clean.length);
+    System.arraycopy(clean, 0, both, earlier.length, clean.length);
+    byte[] masked = mask.of(both);
+    if (masked != both) {
+      before.get(0).data = deflate(Arrays.copyOf(masked, earlier.length));
+    }
+    return Arrays.copyOfRange(masked, earlier.length, masked.length);
   }
 
   /** Reads at most {@code most} bytes from an offset; none where there is no such attempt. */

@@ -46,7 +46,7 @@ public class Retention {
    * What hangs on runs, in the order in which it goes; attempts before runs, so none is orphaned.
    */
   private static final List<String> PARTS =
-      List.of("output_piece", "run_value", "moment", "attempt");
+      List.of("output_piece", "run_value", "moment", "remote_call", "attempt");
 
   private final EntityManager rows;
   private final TransactionTemplate transactions;

@@ -38,6 +38,7 @@ public class SecretPermits implements SiteCheck {
   private final TransactionTemplate transactions;
   private final Engine engine;
   private final AuditTrail audit;
+  private final StoredSecrets stored;
   private final Clock clock;
 
   SecretPermits(
@@ -45,11 +46,13 @@ public class SecretPermits implements SiteCheck {
       TransactionTemplate transactions,
       Engine engine,
       AuditTrail audit,
+      StoredSecrets stored,
       Clock clock) {
     this.rows = rows;
     this.transactions = transactions;
     this.engine = engine;
     this.audit = audit;
+    this.stored = stored;
     this.clock = clock;
   }
 
@@ -65,10 +68,8 @@ public class SecretPermits implements SiteCheck {
           mark.name = ENTERED;
           mark.at = clock.instant();
           rows.persist(mark);
-          for (Document document : engine.definitions().documents()) {
-            if (document.kind() == Kind.CONNECTION) {
-              SecretSource.of((Connection) document.value()).ifPresent(this::enter);
-            }
+          for (Connection connection : engine.definitions().connections()) {
+            SecretSource.of(connection).ifPresent(this::enter);
           }
         });
   }
@@ -150,11 +151,7 @@ public class SecretPermits implements SiteCheck {
                 "connection "
                     + connection.name()
                     + " may not use the "
-                    + source.kind()
-                    + " "
-                    + source.name()
-                    + " for "
-                    + source.address()
+                    + source.inWords()
                     + ": no administrator has allowed it (purser secrets allow)");
   }
 
@@ -164,7 +161,8 @@ public class SecretPermits implements SiteCheck {
     List<Problem> found = new ArrayList<>();
     for (Document document : documents) {
       if (document.kind() == Kind.CONNECTION) {
-        refusal((Connection) document.value()).ifPresent(text -> found.add(document.warning(text)));
+        Connection meant = ((Connection) document.value()).in(engine.definitions().environment());
+        refusal(meant).ifPresent(text -> found.add(document.warning(text)));
       }
     }
     return found;
@@ -180,21 +178,24 @@ public class SecretPermits implements SiteCheck {
     if (refusal.isPresent()) {
       throw new IOException(refusal.get());
     }
-    if (!connection.secretFile().isEmpty()) {
+    Connection.SecretPlace place = connection.secret();
+    if (!place.stored().isEmpty()) {
+      return stored.read(place.stored());
+    }
+    if (!place.file().isEmpty()) {
       try {
-        return Files.readString(Path.of(connection.secretFile()), StandardCharsets.UTF_8).strip();
+        return Files.readString(Path.of(place.file()), StandardCharsets.UTF_8).strip();
       } catch (IOException e) {
         throw new IOException(
-            "cannot read the secret of " + connection.name() + " in " + connection.secretFile(), e);
+            "cannot read the secret of " + connection.name() + " in " + place.file(), e);
       }
     }
-    if (connection.secretEnvironment().isEmpty()) {
+    if (place.variable().isEmpty()) {
       return "";
     }
-    String secret = System.getenv(connection.secretEnvironment());
+    String secret = System.getenv(place.variable());
     if (secret == null) {
-      throw new IOException(
-          "the service has no variable " + connection.secretEnvironment() + " with the secret");
+      throw new IOException("the service has no variable " + place.variable() + " with the secret");
     }
     return secret;
   }

@@ -2,6 +2,7 @@ package dev.purser.service.secret;
 
 import dev.purser.core.definition.Connection;
 import dev.purser.core.problem.NotUnderstood;
+import dev.purser.core.reading.Fields;
 import java.net.URI;
 import java.util.List;
 import java.util.Locale;
@@ -11,13 +12,13 @@ import java.util.Set;
 /**
  * A secret and where it goes.
  *
- * @param kind {@code variable} or {@code file}
- * @param name of the variable, or the file's absolute path
+ * @param kind {@code stored}, {@code variable} or {@code file}
+ * @param name of the stored secret or the variable, or the file's absolute path
  * @param address scheme, host and port of the receiver
  */
 public record SecretSource(String kind, String name, String address) {
   /** What a secret may stand in. */
-  public static final List<String> KINDS = List.of("variable", "file");
+  public static final List<String> KINDS = List.of("stored", "variable", "file");
 
   /** The service's own: nobody else ever gets them. */
   private static final Set<String> OWN =
@@ -31,7 +32,11 @@ public record SecretSource(String kind, String name, String address) {
   public static SecretSource of(String kind, String name, String address) {
     boolean variable = kind.equals("variable");
     if (!KINDS.contains(kind)) {
-      throw new NotUnderstood("a secret stands in a variable or a file, not in a \"" + kind + "\"");
+      throw new NotUnderstood(
+          "a secret is stored, or stands in a variable or a file, not in a \"" + kind + "\"");
+    }
+    if (kind.equals("stored") && !Fields.isName(name)) {
+      throw new NotUnderstood("\"" + name + "\" is not a valid name of a secret");
     }
     if (variable && !name.matches("[A-Za-z_][A-Za-z0-9_]{0,199}")) {
       throw new NotUnderstood("\"" + name + "\" is not a valid name of a variable");
@@ -39,23 +44,27 @@ public record SecretSource(String kind, String name, String address) {
     if (variable && OWN.contains(name)) {
       throw new NotUnderstood(name + " is the service's own, and no connection may use it");
     }
-    if (!variable && (!name.startsWith("/") || name.length() > 500 || name.contains("\0"))) {
+    if (kind.equals("file")
+        && (!name.startsWith("/") || name.length() > 500 || name.contains("\0"))) {
       throw new NotUnderstood("\"" + name + "\" is not an absolute path");
     }
     return new SecretSource(kind, name, origin(address));
   }
 
-  /** What a connection uses; empty where it uses none. */
+  /** What a connection uses, and where it sends that; empty where it uses none. */
   public static Optional<SecretSource> of(Connection connection) {
-    if (!connection.secretFile().isEmpty()) {
-      return Optional.of(
-          new SecretSource("file", connection.secretFile(), origin(connection.address())));
+    Connection.SecretPlace place = connection.secret();
+    if (place.isNone()) {
+      return Optional.empty();
     }
-    return connection.secretEnvironment().isEmpty()
-        ? Optional.empty()
-        : Optional.of(
-            new SecretSource(
-                "variable", connection.secretEnvironment(), origin(connection.address())));
+    String to = origin(connection.secretGoesTo());
+    if (!place.stored().isEmpty()) {
+      return Optional.of(new SecretSource("stored", place.stored(), to));
+    }
+    return Optional.of(
+        place.file().isEmpty()
+            ? new SecretSource("variable", place.variable(), to)
+            : new SecretSource("file", place.file(), to));
   }
 
   /** Scheme, host and port of an address: what is behind them is all the same receiver. */
@@ -85,6 +94,6 @@ public record SecretSource(String kind, String name, String address) {
 
   /** As the end of a sentence. */
   public String inWords() {
-    return kind + " " + name + " for " + address;
+    return (kind.equals("stored") ? "secret" : kind) + " " + name + " for " + address;
   }
 }

@@ -6,6 +6,7 @@ import dev.purser.core.run.Ending;
 import dev.purser.service.board.Engine;
 import dev.purser.service.live.Live;
 import dev.purser.service.output.OutputStore;
+import dev.purser.service.secret.SecretMask;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.util.Map;
@@ -13,18 +14,20 @@ import java.util.concurrent.CompletableFuture;
 import org.springframework.stereotype.Component;
 
 /**
- * What workers of the service say of their attempts. What was said is on record when the answer
- * comes; where the answer is a failure nothing was, and the worker says it again later, or is asked
- * to take the attempt up again.
+ * What workers of the service say of their attempts; secrets are taken out of it. What was said is
+ * on record when the answer comes; where the answer is a failure nothing was, and the worker says
+ * it again later, or is asked to take the attempt up again.
  */
 @Component
 public class Reports {
   private final Engine engine;
   private final OutputStore outputs;
   private final Live live;
+  private final SecretMask mask;
   private final Clock clock;
 
-  Reports(Engine engine, OutputStore outputs, Live live, Clock clock) {
+  Reports(Engine engine, OutputStore outputs, Live live, SecretMask mask, Clock clock) {
+    this.mask = mask;
     this.engine = engine;
     this.outputs = outputs;
     this.live = live;
@@ -46,7 +49,7 @@ public class Reports {
    * @param text is added to what was kept of it before
    */
   public void output(Attempt attempt, String text) {
-    byte[] data = text.getBytes(StandardCharsets.UTF_8);
+    byte[] data = mask.of(text).getBytes(StandardCharsets.UTF_8);
     long before = outputs.read(attempt.id(), attempt.number(), 0, 0).kept();
     outputs.keep(
         Where.inService(),
@@ -60,18 +63,35 @@ public class Reports {
   }
 
   /**
+   * How it stands where it is, for people; it goes on.
+   *
+   * @param note replaces what was said before
+   * @param asks whether it can go on only once a person has said something
+   */
+  public CompletableFuture<?> told(Attempt attempt, String note, boolean asks) {
+    String shown = mask.of(note);
+    return engine.hear(
+        turn ->
+            turn.apply(
+                new BoardEvent.AttemptTold(
+                    turn.now(), attempt.id(), attempt.number(), shown, asks)));
+  }
+
+  /**
    * It has ended. What it has written is complete.
    *
    * @param values that it hands back, by name
    */
   public CompletableFuture<?> ended(Attempt attempt, Ending ending, Map<String, String> values) {
     long happened = clock.millis();
+    Ending shown = new Ending(ending.kind(), ending.code(), mask.of(ending.note()));
+    Map<String, String> kept = mask.of(values);
     long all = outputs.read(attempt.id(), attempt.number(), 0, 0).kept();
     outputs.keep(Where.inService(), attempt.id(), attempt.number(), all, new byte[0], true, all);
     return engine.hear(
         turn ->
             turn.apply(
                 new BoardEvent.AttemptEnded(
-                    turn.now(), attempt.id(), attempt.number(), ending, happened, values)));
+                    turn.now(), attempt.id(), attempt.number(), shown, happened, kept)));
   }
 }

@@ -5,6 +5,9 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.purser.core.definition.Connection;
 import dev.purser.core.problem.NotUnderstood;
+import dev.purser.core.reading.DefinitionReader;
+import dev.purser.core.reading.SourceFile;
+import java.util.List;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
@@ -31,7 +34,7 @@ class SecretSourceTest {
         "variable | PURSER_MAIL_PASSWORD     | https://a.example | is the service's own",
         "variable | A B                      | https://a.example | is not a valid name of a variable",
         "file     | secret                   | https://a.example | is not an absolute path",
-        "vault    | x                        | https://a.example | stands in a variable or a file",
+        "vault    | x                        | https://a.example | is stored, or stands in a variable",
         "variable | X                        | a.example         | is not an address",
         "variable | X                        | https://a b       | is not an address",
       })
@@ -41,19 +44,24 @@ class SecretSourceTest {
         .hasMessageContaining(said);
   }
 
+  /** The secret of OAuth 2.0 goes to where tokens are had, and nowhere else. */
   @ParameterizedTest
-  @CsvSource({"/run/key,,file", ",KEY,variable", ",,"})
-  void aConnectionUsesOneSecretOrNone(String file, String variable, String kind) {
-    Connection connection =
-        new Connection(
-            "c",
-            "C",
-            "https://a.example/x",
-            "u",
-            file == null ? "" : file,
-            variable == null ? "" : variable,
-            "",
-            "");
-    assertThat(SecretSource.of(connection).map(SecretSource::kind).orElse(null)).isEqualTo(kind);
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "secret-file: /run/key                 | file /run/key for https://a.example:443",
+        "secret-environment: KEY               | variable KEY for https://a.example:443",
+        "secret: harbour-key                   | secret harbour-key for https://a.example:443",
+        "secret: k, sign-in: oauth2, token-address: https://t.example/token"
+            + " | secret k for https://t.example:443",
+        "region: x                             | none"
+      })
+  void aConnectionUsesOneSecretOrNoneAndSendsItToOnePlace(String keys, String expected) {
+    String text = "{ connection: c, user: u, address: https://a.example/x, " + keys + " }";
+    DefinitionReader.Reading read = DefinitionReader.read(List.of(new SourceFile("c", text)));
+    assertThat(read.problems()).isEmpty();
+    Connection connection = (Connection) read.documents().get(0).value();
+    assertThat(SecretSource.of(connection).map(SecretSource::inWords).orElse("none"))
+        .isEqualTo(expected);
   }
 }
