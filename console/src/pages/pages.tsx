@@ -6,6 +6,7 @@ import { CapacityPage } from './capacity/CapacityPage';
 import { ChangesPage } from './changes/ChangesPage';
 import { CommitmentPage } from './commitments/CommitmentPage';
 import { CommitmentsPage } from './commitments/CommitmentsPage';
+import { ConnectionsPage } from './connections/ConnectionsPage';
 import { FilesPage } from './files/FilesPage';
 import { HealthPage } from './health/HealthPage';
 import { HostsPage } from './hosts/HostsPage';
@@ -123,6 +124,12 @@ export const pages: Page[] = [
     name: 'Hosts',
     group: 'The site',
     element: ({ may }) => <HostsPage mayAct={may('act')} />,
+  },
+  {
+    path: '/connections',
+    name: 'Connections',
+    group: 'The site',
+    element: ({ may }) => <ConnectionsPage mayAct={may('act')} />,
   },
   {
     path: '/access',

@@ -45,8 +45,8 @@ export function Permits() {
     <section aria-label="Secrets of connections">
       <Typography variant="h2">Secrets of connections</Typography>
       <Typography color="textSecondary">
-        A connection may use a variable or file of the service’s host only for an address that
-        stands here.
+        A connection may use a stored secret, or a variable or file of the service’s host, only for
+        an address that stands here.
       </Typography>
       {permits.data.length > 0 && (
         <Table size="small">
@@ -94,8 +94,9 @@ export function Permits() {
           label="In a"
           value={source}
           onChange={(e) => setSource(e.target.value)}
-          sx={{ width: 120 }}
+          sx={{ width: 150 }}
         >
+          <MenuItem value="stored">stored secret</MenuItem>
           <MenuItem value="variable">variable</MenuItem>
           <MenuItem value="file">file</MenuItem>
         </TextField>

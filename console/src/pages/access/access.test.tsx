@@ -37,6 +37,7 @@ describe('access', () => {
       'GET /api/v1/people': () => [kari],
       'GET /api/v1/tokens': () => [token, { ...token, id: 6, scope: 'feed', open: false }],
       'GET /api/v1/secrets': () => [permit],
+      'GET /api/v1/secrets/stored': () => [],
       ...more,
     });
     const { container } = draw(<AccessPage mayAdminister={mayAdminister} />);

@@ -12,6 +12,7 @@ import { sentence } from '../../parts/words';
 import { mono } from '../../theme';
 import { streamAddress } from '../streams/address';
 import { History } from './History';
+import { partsOfKinds } from './kinds';
 import { Output } from './Output';
 import { Reasons } from './Reasons';
 import { RunActions } from './RunActions';
@@ -70,6 +71,7 @@ export function RunPage({ mayAct }: { mayAct: boolean }) {
       </Paper>
       <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 400px', gap: 2 }}>
         <Stack sx={{ gap: 2, minWidth: 0 }}>
+          {partsOfKinds[run.kind]?.(run, mayAct)}
           {run.shape === 'runs' && <Below detail={found.data} />}
           {run.shape === 'attempts' && <Output run={run.id} attempts={found.data.attempts} />}
           <Values run={run.id} values={found.data.values} />

@@ -101,6 +101,8 @@ final class Commands {
           one("subscriptions", SubscriptionsCommand::new),
           one("tokens", PeopleCommands.Tokens::new),
           one("secrets", SecretCommands::new),
+          one("connections", ConnectionsCommand::new),
+          one("remote", RemoteCommand::new),
           one("doctor", CareCommands.Doctor::new),
           one("forget", CareCommands.Forget::new),
           one("history", HistoryCommands::new),

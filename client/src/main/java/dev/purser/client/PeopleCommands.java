@@ -50,7 +50,9 @@ final class PeopleCommands {
     @Override
     public Integer call() throws IOException {
       String password =
-          passwordFile == null ? ask("password: ") : Files.readString(passwordFile).strip();
+          passwordFile == null
+              ? ask("password: ", "--password-file")
+              : Files.readString(passwordFile).strip();
       String fresh = newPasswordFile == null ? "" : Files.readString(newPasswordFile).strip();
       for (String one : service.split(",")) {
         if (one.strip().matches("(?i)http://(?!localhost|127\\.|\\[::1]).*")) {
@@ -68,7 +70,8 @@ final class PeopleCommands {
           throw e;
         }
         spec.commandLine().getErr().println("this password must be replaced");
-        token = signIn(password, ask("new password, at least 12 characters: "));
+        token =
+            signIn(password, ask("new password, at least 12 characters: ", "--new-password-file"));
       }
       new Service.Login(service, token.token()).keep();
       spec.commandLine()
@@ -82,14 +85,19 @@ final class PeopleCommands {
       return new Service(new Service.Login(service, ""))
           .post(PeopleViews.TokenView.class, "/session", new Request(name, password, label, fresh));
     }
+  }
 
-    private static String ask(String prompt) {
-      Console console = System.console();
-      if (console == null) {
-        throw new Service.Refusal(2, "there is no terminal to ask on; give --password-file");
-      }
-      return new String(console.readPassword(prompt));
+  /**
+   * Asks for what must not be seen.
+   *
+   * @param otherwise the option that gives it where there is nobody to ask
+   */
+  static String ask(String prompt, String otherwise) {
+    Console console = System.console();
+    if (console == null) {
+      throw new Service.Refusal(2, "there is no terminal to ask on; give " + otherwise);
     }
+    return new String(console.readPassword(prompt));
   }
 
   /** {@code purser logout}. */

@@ -1,6 +1,9 @@
 package dev.purser.client;
 
 import dev.purser.wire.api.SecretViews;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
@@ -13,10 +16,12 @@ import picocli.CommandLine;
     name = "secrets",
     mixinStandardHelpOptions = true,
     description =
-        "Which variables and files of the service's host hold secrets that connections may use, and"
-            + " for which address. No secret itself is shown.",
+        "Which secrets connections may use, and for which address: those that the service keeps,"
+            + " variables and files of its host. No secret itself is shown.",
     footer = {
       "",
+      "Example: purser secrets set harbour-client --for harbour-office",
+      "Example, those that the service keeps: purser secrets stored",
       "Example: purser secrets allow --variable BRANNOCH_STORE_SECRET --address"
           + " https://store.brannoch.example",
       "Example: purser secrets disallow 3 --reason \"the store has moved\""
@@ -42,8 +47,134 @@ final class SecretCommands implements Callable<Integer> {
     return 0;
   }
 
-  /** Where a secret stands: one of the two. */
+  @CommandLine.Command(
+      name = "set",
+      mixinStandardHelpOptions = true,
+      description =
+          "Keeps a secret, encrypted, in the place of one of that name; you are asked for it. It is"
+              + " never shown again.")
+  Integer set(
+      @CommandLine.Parameters(
+              paramLabel = "NAME",
+              description = "Its name, as connections say it: secret: NAME.")
+          String name,
+      @CommandLine.Option(
+              names = "--from-file",
+              description = "A file with the secret, - for standard input; without, you are asked.")
+          String file,
+      @CommandLine.Option(
+              names = "--for",
+              description = "A connection, or an address, to which it may go; more than one if so.")
+          List<String> receivers,
+      @CommandLine.Option(
+              names = "--reason",
+              defaultValue = "",
+              description = "The reason, for the audit trail.")
+          String reason)
+      throws IOException {
+    SecretViews.StoredView kept =
+        Service.loggedIn()
+            .put(
+                SecretViews.StoredView.class,
+                "/secrets/stored/" + Service.encode(name),
+                new SecretViews.StoredRequest(
+                    secret(file), receivers == null ? List.of() : receivers, reason));
+    output.one(
+        kept,
+        () -> {
+          output.line("the secret " + kept.name() + " is kept, for the " + times(kept.version()));
+          output.line(
+              kept.receivers().isEmpty()
+                  ? "no connection may use it yet: purser secrets allow --stored "
+                      + kept.name()
+                      + " --address ..."
+                  : "it may go to " + String.join(", ", kept.receivers()));
+        });
+    return 0;
+  }
+
+  private static String times(int version) {
+    return version == 1 ? "first time" : version + ". time";
+  }
+
+  private static String secret(String file) throws IOException {
+    if (file == null) {
+      return PeopleCommands.ask("the secret: ", "--from-file");
+    }
+    byte[] bytes = file.equals("-") ? System.in.readAllBytes() : Files.readAllBytes(Path.of(file));
+    return new String(bytes, StandardCharsets.UTF_8).replaceFirst("\\R\\z", "");
+  }
+
+  @CommandLine.Command(
+      name = "stored",
+      mixinStandardHelpOptions = true,
+      description = "The secrets that the service keeps, by name; none is shown.")
+  Integer stored() {
+    output.list(
+        SecretViews.StoredView.class,
+        Service.loggedIn().list(SecretViews.StoredView.class, "/secrets/stored", Map.of()),
+        List.of(
+            new Output.Column<>("name", SecretViews.StoredView::name),
+            new Output.Column<>("set", SecretViews.StoredView::since),
+            new Output.Column<>("by", SecretViews.StoredView::who),
+            new Output.Column<>("times set", SecretViews.StoredView::version),
+            new Output.Column<>("for", one -> String.join(", ", one.receivers())),
+            new Output.Column<>("used by", one -> String.join(", ", one.usedBy())),
+            new Output.Column<>("last used", SecretViews.StoredView::used),
+            new Output.Column<>("key", SecretViews.StoredView::key)),
+        "the service keeps no secret");
+    return 0;
+  }
+
+  @CommandLine.Command(
+      name = "remove",
+      mixinStandardHelpOptions = true,
+      description = "Forgets a secret; connections that use it cannot sign in from then on.")
+  Integer remove(
+      @CommandLine.Parameters(paramLabel = "NAME", description = "Its name.") String name,
+      @CommandLine.Option(
+              names = "--reason",
+              defaultValue = "",
+              description = "The reason, for the audit trail.")
+          String reason) {
+    Service.loggedIn().delete("/secrets/stored/" + Service.encode(name), Map.of("reason", reason));
+    output.line("the secret " + name + " is forgotten");
+    return 0;
+  }
+
+  @CommandLine.Command(
+      name = "encrypt-anew",
+      mixinStandardHelpOptions = true,
+      description =
+          "Encrypts every secret with the first key in the file of keys; then the other keys can"
+              + " be taken out of it.")
+  Integer encryptAnew(
+      @CommandLine.Option(
+              names = "--reason",
+              defaultValue = "",
+              description = "The reason, for the audit trail.")
+          String reason) {
+    SecretViews.AnewView done =
+        Service.loggedIn()
+            .post(
+                SecretViews.AnewView.class,
+                "/secrets/encryption",
+                new SecretViews.AnewRequest(reason));
+    output.one(
+        done,
+        () ->
+            output.line(
+                done.encrypted() == 0
+                    ? "all of them were encrypted with the first key already"
+                    : done.encrypted() + " were encrypted with the first key"));
+    return 0;
+  }
+
+  /** Where a secret stands: one of the three. */
   static final class Source {
+    @CommandLine.Option(names = "--stored", description = "A secret that the service keeps.")
+    private String stored;
+
     @CommandLine.Option(names = "--variable", description = "A variable of the service.")
     private String variable;
 
@@ -68,14 +199,15 @@ final class SecretCommands implements Callable<Integer> {
               description = "The reason, for the audit trail.")
           String reason) {
     boolean variable = source.variable != null;
+    boolean stored = source.stored != null;
     SecretViews.PermitView permit =
         Service.loggedIn()
             .post(
                 SecretViews.PermitView.class,
                 "/secrets",
                 new SecretViews.PermitRequest(
-                    variable ? "variable" : "file",
-                    variable ? source.variable : source.file.toString(),
+                    stored ? "stored" : variable ? "variable" : "file",
+                    stored ? source.stored : variable ? source.variable : source.file.toString(),
                     address,
                     reason));
     output.one(

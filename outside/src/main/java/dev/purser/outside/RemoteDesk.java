@@ -15,6 +15,7 @@ import java.util.Deque;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ConcurrentLinkedDeque;
 import java.util.concurrent.CopyOnWriteArrayList;
@@ -34,7 +35,8 @@ import java.util.regex.Pattern;
  * </ul>
  *
  * <p>What is begun lasts for the seconds that it is given ({@code seconds}), and ends as it is told
- * ({@code ends}: well or badly). It keeps everything in memory: for the demo and tests only.
+ * ({@code ends}: well or badly); the bureau meets the mishap that it is asked for, once. It keeps
+ * everything in memory: for the demo and tests only.
  */
 public final class RemoteDesk implements AutoCloseable {
   /** What goes wrong with the next request of a kind. */
@@ -130,6 +132,7 @@ public final class RemoteDesk implements AutoCloseable {
   private final Deque<Mishap> atStart = new ConcurrentLinkedDeque<>();
   private final Deque<Mishap> atLook = new ConcurrentLinkedDeque<>();
   private final Deque<Mishap> atList = new ConcurrentLinkedDeque<>();
+  private final Set<String> met = ConcurrentHashMap.newKeySet();
   private volatile Instant awayUntil = Instant.MIN;
   private volatile Duration slow = Duration.ZERO;
   private volatile String token = "";
@@ -299,6 +302,12 @@ public final class RemoteDesk implements AutoCloseable {
     }
   }
 
+  /** What the next start meets; or what this one asks for itself, the first time it comes. */
+  private Mishap mishap(Map<String, String> form) {
+    String asked = form.getOrDefault("mishap", "");
+    return asked.isEmpty() || !met.add(form.toString()) ? atStart.poll() : Mishap.valueOf(asked);
+  }
+
   private static boolean isTaken(Mishap mishap) {
     return mishap == Mishap.TAKEN_BUT_CUT || mishap == Mishap.TAKEN_BUT_500;
   }
@@ -425,7 +434,7 @@ public final class RemoteDesk implements AutoCloseable {
   }
 
   private void order(HttpExchange exchange, Map<String, String> form) throws IOException {
-    Mishap mishap = atStart.poll();
+    Mishap mishap = mishap(form);
     if (mishap != null && !isTaken(mishap)) {
       meet(exchange, mishap);
       return;

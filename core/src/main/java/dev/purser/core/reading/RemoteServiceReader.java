@@ -65,7 +65,7 @@ final class RemoteServiceReader {
           .must("failed", Keys.Form.NAMES, "The words that mean: ended badly.")
           .may("cancelled", Keys.Form.NAMES, "The words that mean: cancelled.")
           .may("error", Keys.Form.TEXT, "Where the answer says what went wrong.")
-          .may("progress", Keys.Form.TEXT, "Where the answer says how far it is.")
+          .may("progress", Keys.Form.TEXT, "Where it says how far it is, in percent or in words.")
           .may("link", Keys.Form.TEXT, "Where it has an address that people can open.")
           .may("values", Keys.Form.TEXTS, "Values that the run hands back, and where they are.");
 

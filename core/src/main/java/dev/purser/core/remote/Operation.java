@@ -55,7 +55,7 @@ public record Operation(
    * @param state where the answer has the word for its state
    * @param words what the words mean, in lower case
    * @param error where the answer says what went wrong
-   * @param progress where the answer says how far it is
+   * @param progress where the answer says how far it is, in percent or in words
    * @param link where the answer has an address that people can open
    * @param values places of values that the run hands back, by their names
    */
@@ -86,6 +86,11 @@ public record Operation(
     SUCCEEDED,
     FAILED,
     CANCELLED
+  }
+
+  /** How far something is, for people: a plain number is percent. */
+  public static String far(String progress) {
+    return progress.matches("\\d{1,3}(\\.\\d+)?") ? progress + " %" : progress;
   }
 
   /**

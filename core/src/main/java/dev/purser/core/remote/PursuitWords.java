@@ -41,7 +41,7 @@ final class PursuitWords {
   }
 
   static String stands(String word, String progress) {
-    return "there it is " + word + (progress.isEmpty() ? "" : ", " + progress);
+    return "there it is " + word + (progress.isEmpty() ? "" : ", " + Operation.far(progress));
   }
 
   static String unknownWord(String word) {

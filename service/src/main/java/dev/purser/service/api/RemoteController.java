@@ -57,16 +57,16 @@ class RemoteController {
 
   /** Tries a connection: signs in, looks, and changes nothing there. */
   @PostMapping("/connections/{name}/trial")
-  RemoteViews.TrialView tryOut(
+  RemoteViews.ReachedView tryOut(
       @PathVariable @Size(max = Limits.NAME) String name,
-      @Valid @RequestBody RemoteViews.TrialRequest request,
+      @Valid @RequestBody RemoteViews.ReachRequest request,
       Authentication who,
       HttpServletRequest http) {
     String path = request.path() == null ? "" : request.path().strip();
     if (!path.isEmpty() && !path.matches("/[!-~]*")) {
       throw new NotUnderstood("\"" + path + "\" is not a path; expected one such as /status");
     }
-    RemoteViews.TrialView view =
+    RemoteViews.ReachedView view =
         connections
             .tryOut(name, path)
             .orElseThrow(() -> new Problems.NotFound("there is no connection \"" + name + "\""));

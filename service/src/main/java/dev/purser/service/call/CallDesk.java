@@ -44,7 +44,7 @@ public class CallDesk {
         remote.id(),
         remote.link(),
         remote.id().isEmpty() ? "" : remote.word(),
-        remote.progress(),
+        Operation.far(remote.progress()),
         remote.error(),
         row.begun,
         pursuit.awaySince().orElse(null),

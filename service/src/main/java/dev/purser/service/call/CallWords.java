@@ -20,8 +20,7 @@ final class CallWords {
       case PERSON ->
           "nobody knows whether "
               + service
-              + " has begun: somebody must look there, and say so with purser remote, --runs-as ID"
-              + " or --did-not-start";
+              + " has begun it; look there, and then say which (purser remote)";
       case FOLLOWING ->
           "it is "
               + remote.id()

@@ -68,12 +68,12 @@ public class Connections {
    *
    * @return nothing where there is no such connection
    */
-  public Optional<RemoteViews.TrialView> tryOut(String name, String path) {
+  public Optional<RemoteViews.ReachedView> tryOut(String name, String path) {
     Definitions all = engine.definitions();
     return all.connection(name).map(one -> tryOut(one, path, all));
   }
 
-  private RemoteViews.TrialView tryOut(Connection one, String path, Definitions all) {
+  private RemoteViews.ReachedView tryOut(Connection one, String path, Definitions all) {
     try {
       Site site = sites.of(all, one.name());
       ConnectionTrial.Outcome outcome =
@@ -82,9 +82,9 @@ public class Connections {
               .findFirst()
               .orElseThrow()
               .of(site, path);
-      return new RemoteViews.TrialView(one.name(), outcome.good(), outcome.steps());
+      return new RemoteViews.ReachedView(one.name(), outcome.good(), outcome.steps());
     } catch (IOException e) {
-      return new RemoteViews.TrialView(one.name(), false, List.of(e.getMessage()));
+      return new RemoteViews.ReachedView(one.name(), false, List.of(e.getMessage()));
     }
   }
 }

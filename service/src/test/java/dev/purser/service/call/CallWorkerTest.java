@@ -240,7 +240,7 @@ class CallWorkerTest extends OnDatabase {
     assertThat(task.what()).contains("\"seconds\":0.3").contains("\"vessel\":\"nordlys\"");
     assertThat(output(run))
         .contains("it runs there as " + task.id() + ": http://")
-        .contains("there it is filed, 100")
+        .contains("there it is filed, 100 %")
         .contains("checked against the vessel's register");
     assertThat(calls.of(run).get(0).phase()).isEqualTo("ended");
     assertThat(desk.tokensGiven()).isEqualTo(1);

@@ -35,7 +35,7 @@ public final class RemoteViews {
       List<String> usedBy) {}
 
   /** What is tried of a connection: a path to be looked at; the address itself where empty. */
-  public record TrialRequest(@Size(max = 2_000) String path) {}
+  public record ReachRequest(@Size(max = 2_000) String path) {}
 
   /**
    * What came of a trial.
@@ -43,7 +43,7 @@ public final class RemoteViews {
    * @param good whether it was reached and let us in
    * @param steps what was done and what came back, in order
    */
-  public record TrialView(String connection, boolean good, List<String> steps) {}
+  public record ReachedView(String connection, boolean good, List<String> steps) {}
 
   /**
    * A remote service.
