@@ -1,5 +1,6 @@
 package dev.purser.core.definition;
 
+import dev.purser.core.remote.Call;
 import java.time.Duration;
 import java.util.Map;
 
@@ -38,7 +39,7 @@ public record Connection(
     int atMost,
     Duration bearsOutage) {
   /** How long it may be away, where nothing is said. */
-  public static final Duration USUAL_OUTAGE = Duration.ofMinutes(15);
+  public static final Duration USUAL_OUTAGE = Call.USUAL_OUTAGE;
 
   /** Copies the map. */
   public Connection {

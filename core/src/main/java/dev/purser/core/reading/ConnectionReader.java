@@ -11,8 +11,8 @@ import java.util.stream.Stream;
 
 /** Reads connections. */
 final class ConnectionReader {
-  private static final String HTTP = "https?://[^\\s/?#@]+[^\\s#]*";
-  private static final String SFTP = "sftp://[^\\s/?#@]+[^\\s#]*";
+  private static final String HTTP = "https?://[^\\s/?#@]+([/?][^\\s#]*)?";
+  private static final String SFTP = "sftp://[^\\s/?#@]+(/[^\\s#]*)?";
 
   static final Keys KEYS =
       new Keys()

@@ -69,6 +69,7 @@ public final class Keys {
           Map.entry("user", 100),
           Map.entry("directory", 10_000),
           Map.entry("path", 2_000),
+          Map.entry("request", 2_000),
           Map.entry("address", 500),
           Map.entry("token-address", 500),
           Map.entry("webhook", 500),

@@ -20,8 +20,9 @@ import org.snakeyaml.engine.v2.nodes.Node;
 /** Reads remote services. */
 final class RemoteServiceReader {
   private static final Pattern REQUEST =
-      Pattern.compile("(GET|POST|PUT|PATCH|DELETE) (/\\S*(?:\\$\\{[^}]*}\\S*)*)");
+      Pattern.compile("(GET|POST|PUT|PATCH|DELETE) (/(?:[^\\s$]|\\$\\{[^}]{0,200}}|\\$)*+)");
   private static final Pattern POINTER = Pattern.compile("(/([^~/]|~[01])*)*");
+  private static final Pattern PARAMETER = Pattern.compile("[A-Za-z0-9._-]{1,100}");
   private static final Pattern HEADER = Pattern.compile("[A-Za-z0-9-]{1,100}");
 
   /** Headers that say how the request is sent, or who sends it: those are the connection's. */
@@ -283,6 +284,10 @@ final class RemoteServiceReader {
         if (name.startsWith("remote.") && !may.contains(name)) {
           page.error(
               fields.at("request"), "${" + name + "} is not known here" + Nearest.hint(name, may));
+        } else if (!PARAMETER.matcher(name).matches()) {
+          page.error(
+              fields.at("request"),
+              "cannot read ${" + name + "}: it is neither a parameter nor a date");
         }
       }
     } catch (Template.TemplateException e) {

@@ -1,6 +1,5 @@
 package dev.purser.core.remote;
 
-import dev.purser.core.definition.Connection;
 import dev.purser.core.job.Work;
 import java.time.Duration;
 import java.util.Optional;
@@ -33,6 +32,9 @@ public record Call(
     implements Work {
   /** The word for it. */
   public static final String KIND = "call";
+
+  /** How long a service may be away, where nothing is said. */
+  public static final Duration USUAL_OUTAGE = Duration.ofMinutes(15);
 
   /** Exit code of what failed there. */
   public static final int FAILED = 1;
@@ -71,11 +73,11 @@ public record Call(
 
   /** How long the service may be away. */
   public Duration bearsOutage() {
-    return bears.orElse(Connection.USUAL_OUTAGE);
+    return bears.orElse(USUAL_OUTAGE);
   }
 
   /** The same, where its connection says how long that may be away. */
-  public Call over(Connection connection) {
+  public Call over(Duration outage) {
     return new Call(
         service,
         operation,
@@ -83,7 +85,7 @@ public record Call(
         id,
         every,
         growingTo,
-        bears.or(() -> Optional.of(connection.bearsOutage())),
+        bears.or(() -> Optional.of(outage)),
         already,
         looksBack,
         until);

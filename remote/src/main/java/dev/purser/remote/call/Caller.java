@@ -1,6 +1,6 @@
 package dev.purser.remote.call;
 
-import dev.purser.core.remote.Heard;
+import dev.purser.core.pursuit.Heard;
 import dev.purser.core.remote.Operation;
 import dev.purser.core.remote.Request;
 import dev.purser.remote.http.Outgoing;

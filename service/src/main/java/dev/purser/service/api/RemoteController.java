@@ -1,12 +1,16 @@
 package dev.purser.service.api;
 
+import dev.purser.core.definition.Definitions;
 import dev.purser.core.problem.NotUnderstood;
 import dev.purser.service.api.answer.Asking;
 import dev.purser.service.api.answer.Paged;
 import dev.purser.service.api.answer.Problems;
+import dev.purser.service.api.view.RemoteViewMaker;
 import dev.purser.service.audit.AuditTrail;
+import dev.purser.service.board.Engine;
 import dev.purser.service.call.CallDesk;
 import dev.purser.service.call.CallWorker;
+import dev.purser.service.connection.ConnectionTrial;
 import dev.purser.service.connection.Connections;
 import dev.purser.service.run.RunRecords;
 import dev.purser.service.run.RunRow;
@@ -34,13 +38,16 @@ class RemoteController {
   private final CallWorker worker;
   private final RunRecords runs;
   private final AuditTrail audit;
+  private final Engine engine;
 
   RemoteController(
       Connections connections,
       CallDesk calls,
       CallWorker worker,
       RunRecords runs,
-      AuditTrail audit) {
+      AuditTrail audit,
+      Engine engine) {
+    this.engine = engine;
     this.connections = connections;
     this.calls = calls;
     this.worker = worker;
@@ -52,7 +59,10 @@ class RemoteController {
   @GetMapping("/connections")
   @Paged(by = "name")
   List<RemoteViews.ConnectionView> connections() {
-    return connections.all();
+    Definitions all = engine.definitions();
+    return all.connections().stream()
+        .map(one -> RemoteViewMaker.view(one, connections.refused(one), all))
+        .toList();
   }
 
   /** Tries a connection: signs in, looks, and changes nothing there. */
@@ -66,26 +76,27 @@ class RemoteController {
     if (!path.isEmpty() && !path.matches("/[!-~]*")) {
       throw new NotUnderstood("\"" + path + "\" is not a path; expected one such as /status");
     }
-    RemoteViews.ReachedView view =
+    ConnectionTrial.Outcome outcome =
         connections
             .tryOut(name, path)
             .orElseThrow(() -> new Problems.NotFound("there is no connection \"" + name + "\""));
     audit.write(Asking.actor(who, http), "try connection", name, path);
-    return view;
+    return new RemoteViews.ReachedView(name, outcome.good(), outcome.steps());
   }
 
   /** All remote services, with what they can be asked for and the jobs that do. */
   @GetMapping("/remote-services")
   @Paged(by = "name")
   List<RemoteViews.ServiceView> services() {
-    return calls.services();
+    Definitions all = engine.definitions();
+    return all.remoteServices().stream().map(one -> RemoteViewMaker.view(one, all)).toList();
   }
 
   /** The attempts of a run at a remote service; none where it calls none. */
   @GetMapping("/runs/{id}/remote")
   @Paged(by = "attempt")
   List<RemoteViews.CallView> remote(@PathVariable long id) {
-    return calls.of(row(id).id);
+    return calls.of(row(id).id).stream().map(RemoteViewMaker::view).toList();
   }
 
   /** Says of a call what nobody else knows: as what it runs there, or that it did not start. */
@@ -116,7 +127,7 @@ class RemoteController {
         runs ? "runs as " + remote : "did not start",
         run.reference(),
         Asking.reason(request.reason()));
-    return calls.of(run.id);
+    return calls.of(run.id).stream().map(RemoteViewMaker::view).toList();
   }
 
   private RunRow row(long id) {

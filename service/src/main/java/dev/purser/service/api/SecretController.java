@@ -8,7 +8,7 @@ import dev.purser.service.api.answer.Asking;
 import dev.purser.service.api.answer.Paged;
 import dev.purser.service.api.answer.Problems;
 import dev.purser.service.board.Engine;
-import dev.purser.service.secret.SecretMask;
+import dev.purser.service.secret.KnownSecrets;
 import dev.purser.service.secret.SecretPermitRow;
 import dev.purser.service.secret.SecretPermits;
 import dev.purser.service.secret.SecretSource;
@@ -39,13 +39,13 @@ import org.springframework.web.bind.annotation.RestController;
 class SecretController {
   private final SecretPermits permits;
   private final StoredSecrets stored;
-  private final SecretMask mask;
+  private final KnownSecrets known;
   private final Engine engine;
 
-  SecretController(SecretPermits permits, StoredSecrets stored, SecretMask mask, Engine engine) {
+  SecretController(SecretPermits permits, StoredSecrets stored, KnownSecrets known, Engine engine) {
     this.permits = permits;
     this.stored = stored;
-    this.mask = mask;
+    this.known = known;
     this.engine = engine;
   }
 
@@ -77,7 +77,7 @@ class SecretController {
         SecretSource.of(text(request.source()), text(request.name()), text(request.address()));
     SecretPermitRow row =
         permits.allow(source, Asking.actor(who, http), Asking.reason(request.reason()));
-    mask.refresh();
+    known.refresh();
     return view(row);
   }
 
@@ -142,7 +142,7 @@ class SecretController {
     String reason = Asking.reason(request.reason());
     StoredSecretRow row = stored.set(name, secret, Asking.actor(who, http), reason);
     sources.forEach(source -> permits.allow(source, Asking.actor(who, http), reason));
-    mask.refresh();
+    known.refresh();
     return view(row);
   }
 

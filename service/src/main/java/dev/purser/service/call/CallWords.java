@@ -1,6 +1,6 @@
 package dev.purser.service.call;
 
-import dev.purser.core.remote.Pursuit;
+import dev.purser.core.pursuit.Pursuit;
 
 /** How an attempt at a remote service stands, in words. */
 final class CallWords {
@@ -20,7 +20,7 @@ final class CallWords {
       case PERSON ->
           "nobody knows whether "
               + service
-              + " has begun it; look there, and then say which (purser remote)";
+              + " has begun it; look there, and say so (purser remote)";
       case FOLLOWING ->
           "it is "
               + remote.id()

@@ -4,9 +4,9 @@ import dev.purser.core.definition.Definitions;
 import dev.purser.core.fill.Unfillable;
 import dev.purser.core.job.Where;
 import dev.purser.core.job.Work;
+import dev.purser.core.pursuit.Pursuit;
 import dev.purser.core.remote.Call;
 import dev.purser.core.remote.Operation;
-import dev.purser.core.remote.Pursuit;
 import dev.purser.core.run.Ending;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
@@ -148,7 +148,7 @@ public class CallWorker implements Worker {
     Definitions all = engine.definitions();
     return all.remoteService(call.service())
         .flatMap(service -> all.connection(service.connection()))
-        .map(call::over)
+        .map(connection -> call.over(connection.bearsOutage()))
         .orElse(call);
   }
 

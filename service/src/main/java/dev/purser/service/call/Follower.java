@@ -1,10 +1,10 @@
 package dev.purser.service.call;
 
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.pursuit.Heard;
+import dev.purser.core.pursuit.Pursuit;
 import dev.purser.core.remote.Call;
-import dev.purser.core.remote.Heard;
 import dev.purser.core.remote.Operation;
-import dev.purser.core.remote.Pursuit;
 import dev.purser.core.remote.RemoteService;
 import dev.purser.core.run.Ending;
 import dev.purser.remote.call.Caller;

@@ -1,7 +1,7 @@
 package dev.purser.service.call;
 
+import dev.purser.core.pursuit.Pursuit;
 import dev.purser.core.remote.Call;
-import dev.purser.core.remote.Pursuit;
 import jakarta.persistence.EntityManager;
 import java.time.Clock;
 import java.util.List;

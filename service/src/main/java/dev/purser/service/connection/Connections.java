@@ -2,13 +2,10 @@ package dev.purser.service.connection;
 
 import dev.purser.core.definition.Connection;
 import dev.purser.core.definition.Definitions;
-import dev.purser.core.definition.Document;
 import dev.purser.remote.http.Site;
 import dev.purser.service.board.Engine;
 import dev.purser.service.call.Sites;
 import dev.purser.service.secret.SecretPermits;
-import dev.purser.service.secret.SecretSource;
-import dev.purser.wire.api.RemoteViews;
 import java.io.IOException;
 import java.util.List;
 import java.util.Optional;
@@ -29,38 +26,9 @@ public class Connections {
     this.trials = trials;
   }
 
-  /** All of them, by name. */
-  public List<RemoteViews.ConnectionView> all() {
-    Definitions all = engine.definitions();
-    return all.connections().stream().map(one -> view(one, all)).toList();
-  }
-
-  private RemoteViews.ConnectionView view(Connection one, Definitions all) {
-    return new RemoteViews.ConnectionView(
-        one.name(),
-        one.title(),
-        one.kind().word(),
-        one.address(),
-        one.signIn().way().word(),
-        one.user(),
-        SecretSource.of(one).map(SecretSource::inWords).orElse(""),
-        permits.refusal(one).orElse(""),
-        one.atMost(),
-        one.bearsOutage().toString(),
-        usersOf(one.name(), all));
-  }
-
-  private static List<String> usersOf(String name, Definitions all) {
-    return all.documents().stream()
-        .filter(
-            document ->
-                document.mentions().stream()
-                    .anyMatch(
-                        mention ->
-                            mention.what() == Document.What.CONNECTION
-                                && mention.name().equals(name)))
-        .map(document -> document.kind().title() + " " + document.name())
-        .toList();
+  /** Why a connection may not use its secret; empty where it may. */
+  public Optional<String> refused(Connection one) {
+    return permits.refusal(one);
   }
 
   /**
@@ -68,23 +36,21 @@ public class Connections {
    *
    * @return nothing where there is no such connection
    */
-  public Optional<RemoteViews.ReachedView> tryOut(String name, String path) {
+  public Optional<ConnectionTrial.Outcome> tryOut(String name, String path) {
     Definitions all = engine.definitions();
     return all.connection(name).map(one -> tryOut(one, path, all));
   }
 
-  private RemoteViews.ReachedView tryOut(Connection one, String path, Definitions all) {
+  private ConnectionTrial.Outcome tryOut(Connection one, String path, Definitions all) {
     try {
       Site site = sites.of(all, one.name());
-      ConnectionTrial.Outcome outcome =
-          trials.stream()
-              .filter(trial -> trial.tries().contains(one.kind()))
-              .findFirst()
-              .orElseThrow()
-              .of(site, path);
-      return new RemoteViews.ReachedView(one.name(), outcome.good(), outcome.steps());
+      return trials.stream()
+          .filter(trial -> trial.tries().contains(one.kind()))
+          .findFirst()
+          .orElseThrow()
+          .of(site, path);
     } catch (IOException e) {
-      return new RemoteViews.ReachedView(one.name(), false, List.of(e.getMessage()));
+      return new ConnectionTrial.Outcome(false, List.of(e.getMessage()));
     }
   }
 }

@@ -1,8 +1,8 @@
 package dev.purser.service.output;
 
 import dev.purser.core.job.Where;
+import dev.purser.service.masking.SecretMask;
 import dev.purser.service.run.AttemptRow;
-import dev.purser.service.secret.SecretMask;
 import jakarta.persistence.EntityManager;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
@@ -64,32 +64,38 @@ public class OutputStore {
     return row.outputKept;
   }
 
-  /** A secret may have begun in the piece before: then the end of that is masked as well. */
+  /** A secret may have begun in pieces before: then the ends of those are masked as well. */
   private byte[] masked(long run, int attempt, long offset, byte[] data) {
     byte[] clean = mask.of(data);
     if (offset == 0 || !mask.mayEnd(data)) {
       return clean;
     }
-    List<OutputPieceRow> before =
-        rows.createQuery(
-                "from OutputPieceRow p where p.run = :run and p.attempt = :attempt"
-                    + " and p.start + p.length = :offset",
-                OutputPieceRow.class)
-            .setParameter("run", run)
-            .setParameter("attempt", attempt)
-            .setParameter("offset", offset)
-            .getResultList();
-    if (before.isEmpty()) {
-      return clean;
-    }
-    byte[] earlier = inflate(before.get(0).data);
-    byte[] both = Arrays.copyOf(earlier, earlier.length + clean.length);
-    System.arraycopy(clean, 0, both, earlier.length, clean.length);
+    List<OutputPieceRow> before = pieces(run, attempt, offset - mask.longest(), offset);
+    ByteArrayOutputStream joined = new ByteArrayOutputStream();
+    before.forEach(piece -> joined.writeBytes(inflate(piece.data)));
+    joined.writeBytes(clean);
+    byte[] both = joined.toByteArray();
     byte[] masked = mask.of(both);
-    if (masked != both) {
-      before.get(0).data = deflate(Arrays.copyOf(masked, earlier.length));
+    int at = 0;
+    for (OutputPieceRow piece : before) {
+      if (!Arrays.equals(both, at, at + piece.length, masked, at, at + piece.length)) {
+        piece.data = deflate(Arrays.copyOfRange(masked, at, at + piece.length));
+      }
+      at += piece.length;
     }
-    return Arrays.copyOfRange(masked, earlier.length, masked.length);
+    return Arrays.copyOfRange(masked, at, masked.length);
+  }
+
+  private List<OutputPieceRow> pieces(long run, int attempt, long from, long to) {
+    return rows.createQuery(
+            "from OutputPieceRow p where p.run = :run and p.attempt = :attempt"
+                + " and p.start + p.length > :from and p.start < :to order by p.start",
+            OutputPieceRow.class)
+        .setParameter("run", run)
+        .setParameter("attempt", attempt)
+        .setParameter("from", from)
+        .setParameter("to", to)
+        .getResultList();
   }
 
   /** Reads at most {@code most} bytes from an offset; none where there is no such attempt. */
@@ -99,16 +105,7 @@ public class OutputStore {
     if (row == null) {
       return new Piece(new byte[0], true, 0, 0);
     }
-    List<OutputPieceRow> pieces =
-        rows.createQuery(
-                "from OutputPieceRow p where p.run = :run and p.attempt = :attempt"
-                    + " and p.start + p.length > :from and p.start < :to order by p.start",
-                OutputPieceRow.class)
-            .setParameter("run", run)
-            .setParameter("attempt", attempt)
-            .setParameter("from", offset)
-            .setParameter("to", offset + most)
-            .getResultList();
+    List<OutputPieceRow> pieces = pieces(run, attempt, offset, offset + most);
     ByteArrayOutputStream out = new ByteArrayOutputStream();
     for (OutputPieceRow piece : pieces) {
       byte[] data = inflate(piece.data);

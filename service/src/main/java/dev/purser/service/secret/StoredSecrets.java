@@ -141,7 +141,8 @@ public class StoredSecrets {
     return open(row);
   }
 
-  private String open(StoredSecretRow row) throws IOException {
+  /** A secret in plain text, for the mask: that is no use. */
+  String open(StoredSecretRow row) throws IOException {
     Optional<SecretKeys.Key> key = keys.of(row.keyId);
     if (key.isEmpty()) {
       throw new IOException(

@@ -382,7 +382,7 @@ class CallWorkerTest extends OnDatabase {
     long run = started("remote/filing", Map.of("seconds", "1"));
     await().atMost(SOON).until(() -> desk.begun().size() == 1);
     worker.letGo();
-    assertThat(calls.of(run).get(0).id()).isEmpty();
+    assertThat(calls.of(run).get(0).pursuit().remote().id()).isEmpty();
     desk.slow(Duration.ZERO);
     worker.takeUp(attempt(run));
     ends(run, RunState.SUCCEEDED);

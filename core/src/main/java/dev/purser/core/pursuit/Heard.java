@@ -1,4 +1,4 @@
-package dev.purser.core.remote;
+package dev.purser.core.pursuit;
 
 import java.time.Duration;
 import java.time.Instant;

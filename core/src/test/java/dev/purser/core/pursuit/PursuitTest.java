@@ -1,9 +1,12 @@
-package dev.purser.core.remote;
+package dev.purser.core.pursuit;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.purser.core.remote.Pursuit.Deed;
-import dev.purser.core.remote.Pursuit.Phase;
+import dev.purser.core.pursuit.Pursuit.Deed;
+import dev.purser.core.pursuit.Pursuit.Phase;
+import dev.purser.core.remote.Call;
+import dev.purser.core.remote.Operation;
+import dev.purser.core.remote.Request;
 import dev.purser.core.run.Ending;
 import java.time.Duration;
 import java.time.Instant;

@@ -1,5 +1,7 @@
-package dev.purser.core.remote;
+package dev.purser.core.pursuit;
 
+import dev.purser.core.remote.Call;
+import dev.purser.core.remote.Operation;
 import dev.purser.core.schedule.Durations;
 import java.time.Duration;
 import java.time.temporal.ChronoUnit;

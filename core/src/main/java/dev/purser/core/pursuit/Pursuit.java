@@ -1,5 +1,7 @@
-package dev.purser.core.remote;
+package dev.purser.core.pursuit;
 
+import dev.purser.core.remote.Call;
+import dev.purser.core.remote.Operation;
 import dev.purser.core.run.Ending;
 import java.time.Duration;
 import java.time.Instant;

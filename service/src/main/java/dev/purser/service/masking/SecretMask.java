@@ -1,81 +1,41 @@
-package dev.purser.service.secret;
+package dev.purser.service.masking;
 
-import dev.purser.core.definition.Connection;
 import dev.purser.remote.http.Masked;
-import dev.purser.service.board.Engine;
-import java.io.IOException;
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Base64;
+import java.util.Collection;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
-import org.springframework.beans.factory.ObjectProvider;
-import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 
 /**
- * Takes secrets out of what is kept and shown: those that the service stores and those that its
- * connections use, as they are, and as Base64 and an address would write them.
+ * Takes secrets out of what is kept and shown: as they are, and as Base64 and an address would
+ * write them.
  */
 @Component
 public class SecretMask {
-  private static final Logger LOG = LoggerFactory.getLogger(SecretMask.class);
-
-  private final StoredSecrets stored;
-  private final ObjectProvider<SecretPermits> permits;
-  private final ObjectProvider<Engine> engine;
   private volatile List<String> known = List.of();
 
-  SecretMask(
-      StoredSecrets stored, ObjectProvider<SecretPermits> permits, ObjectProvider<Engine> engine) {
-    this.stored = stored;
-    this.permits = permits;
-    this.engine = engine;
-  }
-
-  /** Takes in what is new; called after a change, and every few seconds for those of others. */
-  @Scheduled(fixedDelay = 5_000)
-  public void refresh() {
+  /** From now on these are taken out. */
+  public void know(Collection<String> secrets) {
     Set<String> all = new LinkedHashSet<>();
-    try {
-      for (StoredSecretRow row : stored.all()) {
-        add(() -> stored.read(row.name), all);
-      }
-      for (Connection connection : engine.getObject().definitions().connections()) {
-        if (!connection.secret().isNone() && connection.secret().stored().isEmpty()) {
-          add(() -> permits.getObject().secretOf(connection), all);
-        }
-      }
-    } catch (RuntimeException e) {
-      LOG.debug("secrets to be masked cannot be read now", e);
-      return; // those that were known stay
-    }
-    known = all.stream().sorted(Comparator.comparingInt(String::length).reversed()).toList();
-  }
-
-  private interface Read {
-    String secret() throws IOException;
-  }
-
-  private static void add(Read read, Set<String> all) {
-    try {
-      String secret = read.secret();
-      List<String> forms = new ArrayList<>(List.of(secret));
+    for (String secret : secrets) {
       byte[] bytes = secret.getBytes(StandardCharsets.UTF_8);
-      forms.add(Base64.getEncoder().encodeToString(bytes));
-      forms.add(URLEncoder.encode(secret, StandardCharsets.UTF_8));
-      forms.stream().filter(form -> form.length() >= Masked.SHORTEST).forEach(all::add);
-    } catch (IOException e) {
-      LOG.debug("a secret cannot be read: {}", e.getMessage());
+      all.add(secret);
+      all.add(Base64.getEncoder().encodeToString(bytes));
+      all.add(URLEncoder.encode(secret, StandardCharsets.UTF_8));
     }
+    known =
+        all.stream()
+            .filter(form -> form.length() >= Masked.SHORTEST)
+            .sorted(Comparator.comparingInt(String::length).reversed())
+            .toList();
   }
 
   /** A text without any secret. */
@@ -109,6 +69,14 @@ public class SecretMask {
       }
     }
     return out;
+  }
+
+  /** How many bytes the longest secret has. */
+  public int longest() {
+    return known.stream()
+        .mapToInt(secret -> secret.getBytes(StandardCharsets.UTF_8).length)
+        .max()
+        .orElse(0);
   }
 
   /** Whether the beginning of a piece may be the end of a secret. */
