@@ -2,7 +2,10 @@ package dev.purser.core.definition;
 
 import dev.purser.core.remote.Call;
 import java.time.Duration;
+import java.time.ZoneOffset;
+import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 
 /**
  * The address of an outside system, and who signs in there. The secret itself is in no definition.
@@ -78,6 +81,13 @@ public record Connection(
   /** Whether it leads to an sftp server. */
   public boolean isSftp() {
     return kind == ConnectionKind.SFTP;
+  }
+
+  /** The units of which each run that goes over it holds one; empty for any number of runs. */
+  public Optional<Capacity> capacity() {
+    return atMost == 0
+        ? Optional.empty()
+        : Optional.of(new Capacity("connection " + name, title, atMost, ZoneOffset.UTC, List.of()));
   }
 
   /** As it is meant in an environment. */

@@ -8,10 +8,12 @@ import dev.purser.core.job.Job;
 import dev.purser.core.job.OfStream;
 import dev.purser.core.job.Parts;
 import dev.purser.core.job.Placement;
+import dev.purser.core.job.Work;
 import dev.purser.core.parameter.Given;
 import dev.purser.core.parameter.Parameters;
 import dev.purser.core.remote.RemoteService;
 import dev.purser.core.schedule.Schedule;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Collections;
 import java.util.LinkedHashMap;
@@ -78,7 +80,7 @@ public final class Definitions {
 
   /** This catalogue with the documents added, each in place of one of the same kind and name. */
   public Definitions with(Collection<Document> more) {
-    List<Document> all = new java.util.ArrayList<>(documents());
+    List<Document> all = new ArrayList<>(documents());
     all.addAll(more);
     return of(all, environment);
   }
@@ -176,9 +178,19 @@ public final class Definitions {
     return values(Kind.HOST_GROUP, HostGroup.class).values();
   }
 
-  /** All capacities by name. */
+  /** All capacities by name, and those of connections that only so many may use at once. */
   public Collection<Capacity> capacities() {
-    return values(Kind.CAPACITY, Capacity.class).values();
+    List<Capacity> all = new ArrayList<>(values(Kind.CAPACITY, Capacity.class).values());
+    connections().stream().flatMap(one -> one.capacity().stream()).forEach(all::add);
+    return all;
+  }
+
+  /** The capacity of the connection that some work goes over, where that has a limit. */
+  public Optional<String> capacityOf(Work work) {
+    return work.connection(service -> remoteService(service).map(RemoteService::connection))
+        .flatMap(this::connection)
+        .flatMap(Connection::capacity)
+        .map(Capacity::name);
   }
 
   /** All file watches by name. */

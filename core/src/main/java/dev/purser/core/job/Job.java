@@ -9,6 +9,7 @@ import dev.purser.core.schedule.Durations;
 import java.time.Duration;
 import java.time.LocalTime;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -95,6 +96,17 @@ public record Job(
   }
 
   private Job with(Work other, Placement where) {
+    return with(other, where, takes);
+  }
+
+  /** The same job, which holds one unit more of a capacity. */
+  public Job taking(String capacity) {
+    Map<String, Integer> more = new HashMap<>(takes);
+    more.merge(capacity, 1, Integer::sum);
+    return with(work, placement, more);
+  }
+
+  private Job with(Work other, Placement where, Map<String, Integer> units) {
     return new Job(
         name,
         title,
@@ -110,7 +122,7 @@ public record Job(
         retry,
         startBy,
         finishBy,
-        takes,
+        units,
         directory,
         environment,
         repeat,

@@ -1,6 +1,8 @@
 package dev.purser.core.job;
 
 import java.util.List;
+import java.util.Optional;
+import java.util.function.Function;
 import java.util.function.UnaryOperator;
 
 /**
@@ -19,6 +21,15 @@ public interface Work {
   /** The lines of it that a shell reads, with their placeholders; none where no shell is used. */
   default List<String> shellLines() {
     return List.of();
+  }
+
+  /**
+   * The connection that it goes over; empty where it goes over none.
+   *
+   * @param ofService gives the connection of a remote service, by the service's name
+   */
+  default Optional<String> connection(Function<String, Optional<String>> ofService) {
+    return Optional.empty();
   }
 
   /**

@@ -201,7 +201,7 @@ public final class Planner {
     Parameters values = kept.parameters().orElseGet(() -> usualValues(stream, job));
     return new PlannedRun(
         reference,
-        RunMaker.asked(job, reference.date(), values, definitions.calendarsOf(stream)),
+        maker.asked(job, reference.date(), values, definitions.calendarsOf(stream)),
         kept.due(),
         kept.start(),
         kept.startBy(),

@@ -163,14 +163,15 @@ final class RunMaker {
   }
 
   /** A question is asked with its placeholders filled in, as far as that can be done beforehand. */
-  static Job asked(Job job, LocalDate date, Parameters values, Calendars calendars) {
+  Job asked(Job job, LocalDate date, Parameters values, Calendars calendars) {
     Optional<Parameters.Effective> host = values.of(StartsOn.HOST);
     if (job.placement() instanceof Placement.WithFile && host.isPresent()) {
       return job.on(host.get().value());
     }
     Job own = job.ofItsRun();
     Work filled = own.work().filled(text -> Template.known(text, date, calendars, values.values()));
-    return filled == own.work() ? own : own.with(filled);
+    Job meant = filled == own.work() ? own : own.with(filled);
+    return definitions.capacityOf(job.work()).map(meant::taking).orElse(meant);
   }
 
   static Optional<LocalDate> previous(Job job, Calendars calendars, LocalDate date) {

@@ -3,6 +3,7 @@ package dev.purser.core.remote;
 import dev.purser.core.job.Work;
 import java.time.Duration;
 import java.util.Optional;
+import java.util.function.Function;
 
 /**
  * Work of a remote service: it is asked for an operation, and followed to its end.
@@ -69,6 +70,11 @@ public record Call(
   @Override
   public String inWords() {
     return (follows ? "follow " : "") + operation + " of " + service;
+  }
+
+  @Override
+  public Optional<String> connection(Function<String, Optional<String>> ofService) {
+    return ofService.apply(service);
   }
 
   /** How long the service may be away. */

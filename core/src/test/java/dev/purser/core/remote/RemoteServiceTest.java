@@ -8,6 +8,7 @@ import dev.purser.core.definition.ConnectionKind;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.SignInWay;
 import dev.purser.core.job.Job;
+import dev.purser.core.plan.Planner;
 import dev.purser.core.problem.Problem;
 import dev.purser.core.reading.SourceFile;
 import java.math.BigInteger;
@@ -179,5 +180,23 @@ class RemoteServiceTest {
             .definitions();
     assertThat(all.connection("c").orElseThrow().address()).isEqualTo("https://live");
     assertThat(all.in("test").connection("c").orElseThrow().address()).isEqualTo("https://test");
+  }
+
+  @Test
+  void ofAConnectionWithALimitEachRunHoldsOneUnit() {
+    String limited = CONNECTION.replace("address:", "at-most: 2, address:");
+    String text =
+        limited
+            + SERVICE
+            + STREAM.replace(
+                "jobs:", "schedule: { days: every day, at: \"21:30\", zone: UTC }\njobs:");
+    Definitions all = check(text).definitions();
+    assertThat(all.capacities())
+        .extracting(one -> one.name() + " " + one.units())
+        .containsExactly("connection office 2");
+    LocalDate date = LocalDate.of(2027, 3, 4);
+    assertThat(new Planner(all).plan(date))
+        .extracting(run -> run.job().takes())
+        .containsExactly(Map.of("connection office", 1));
   }
 }
