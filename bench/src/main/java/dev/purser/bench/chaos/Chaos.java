@@ -19,7 +19,7 @@ import tools.jackson.databind.JsonNode;
 
 /**
  * The chaos test. Arguments: the checkout, a directory to work in, how many kills, a seed, how many
- * starts a minute of the stream of 13 runs. Ends with code 1 where the records do not agree with
+ * starts a minute of the stream of 15 runs. Ends with code 1 where the records do not agree with
  * the marks; then all logs stay where they are.
  */
 public final class Chaos {
@@ -33,6 +33,7 @@ public final class Chaos {
   private final Path marks;
   private final Path files;
   private final Ear ear;
+  private final Calls calls;
   private final Map<String, Integer> kills = new TreeMap<>();
   private final Set<Long> promised = ConcurrentHashMap.newKeySet();
   private volatile boolean feeding = true;
@@ -46,6 +47,7 @@ public final class Chaos {
     this.marks = work.toAbsolutePath().resolve("marks");
     this.files = work.toAbsolutePath().resolve("files");
     this.ear = new Ear(new Random(dice.nextLong()));
+    this.calls = new Calls(new Random(dice.nextLong()));
   }
 
   /** Runs it. */
@@ -78,6 +80,8 @@ public final class Chaos {
     awaitThat(() -> oneTime().isPresent(), 90, "the first service");
     harbour.tend();
     client.signIn(oneTime().orElseThrow(), "bench-password-1");
+    allow("CHAOS_DESK");
+    allow("CHAOS_CLIENT");
     client.insist("POST", "/api/v1/definitions", world());
     for (String host : HOSTS) {
       String path = "/api/v1/hosts/" + host + "/enrolment-token";
@@ -109,17 +113,28 @@ public final class Chaos {
     List<String> all = new ArrayList<>(wrong);
     all.addAll(sender.compare(records()));
     all.addAll(ear.compare(records()));
+    all.addAll(calls.compare(records()));
     ear.close();
+    calls.close();
     System.out.println(
         comparison.inWords()
             + ", "
             + sender.count()
             + " files, "
+            + calls.count()
+            + " calls of remote services, "
             + ear.count()
             + " messages of alerts and "
             + ear.repeats()
             + " of them again");
     return all;
+  }
+
+  private void allow(String variable) {
+    Map<String, String> permit =
+        Map.of(
+            "source", "variable", "name", variable, "address", calls.address(), "reason", "chaos");
+    client.insist("POST", "/api/v1/secrets", permit);
   }
 
   private Comparison.Records records() {
@@ -147,7 +162,8 @@ public final class Chaos {
             .replace("@MARKS@", marks.toString())
             .replace("@MARK@", script.toString())
             .replace("@FILES@", files.toString())
-            .replace("@EAR@", ear.address());
+            .replace("@EAR@", ear.address())
+            .replace("@DESK@", calls.address());
     return Map.of("files", List.of(Map.of("name", "world.yaml", "text", text)), "reason", "chaos");
   }
 
@@ -194,6 +210,7 @@ public final class Chaos {
     int done = 0;
     while (done < most) {
       Harbour.pause(100 + dice.nextInt(1_800));
+      calls.mishap();
       int pick = dice.nextInt(100);
       String what;
       if (pick < 40) {

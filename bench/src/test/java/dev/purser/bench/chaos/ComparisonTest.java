@@ -235,4 +235,28 @@ class ComparisonTest {
         .containsExactlyInAnyOrder(
             "on record is /in/1.note used 2", "1 arrivals are on record of 2 files");
   }
+
+  @Test
+  void whatWasBegunElsewhereTwiceOrNotAtAllIsSaid() throws Exception {
+    Comparison.Records two =
+        new Comparison.Records() {
+          @Override
+          public List<String> query(String text) {
+            return List.of("chaos/day/remote" + DAY, "chaos/day/model" + DAY);
+          }
+
+          @Override
+          public String output(long run) {
+            return "";
+          }
+        };
+    String remote = "chaos/day/remote" + DAY;
+    String model = "chaos/day/model" + DAY;
+    assertThat(Calls.compare(Map.of(remote, 1, model, 1), two)).isEmpty();
+    assertThat(Calls.compare(Map.of(remote, 2), two))
+        .containsExactly(
+            remote + " was begun 2 times at the remote service",
+            model + " was begun 0 times at the remote service");
+    assertThat(Calls.compare(Map.of(remote, 1, model, 1, "nobody", 1), two)).hasSize(1);
+  }
 }

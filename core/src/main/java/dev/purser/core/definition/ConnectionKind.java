@@ -8,6 +8,8 @@ import java.util.Optional;
 public enum ConnectionKind {
   /** Anything that answers by HTTP. */
   HTTP("http"),
+  /** A database, by JDBC. */
+  DATABASE("database"),
   /** An sftp server. */
   SFTP("sftp"),
   /** An object store. */

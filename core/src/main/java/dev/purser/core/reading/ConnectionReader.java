@@ -14,12 +14,22 @@ final class ConnectionReader {
   private static final String HTTP = "https?://[^\\s/?#@]+([/?][^\\s#]*)?";
   private static final String SFTP = "sftp://[^\\s/?#@]+(/[^\\s#]*)?";
 
+  /** No parameters after it: some of them make a driver load classes or read files. */
+  private static final String JDBC =
+      "jdbc:[a-z][a-z0-9]{0,30}://[A-Za-z0-9.-]+(:\\d{1,5})?(/[A-Za-z0-9_.-]*)?";
+
   static final Keys KEYS =
       new Keys()
           .must("connection", Keys.Form.NAME, "The connection's name.")
           .may("title", Keys.Form.TEXT, "For people.")
-          .may("kind", Keys.Form.TEXT, "http, sftp or object-store; without, as it is used.")
-          .must("address", Keys.Form.TEXT, "An http, https or sftp address.")
+          .may(
+              "kind",
+              Keys.Form.TEXT,
+              "http, database, sftp or object-store; without, as it is used.")
+          .must(
+              "address",
+              Keys.Form.TEXT,
+              "An http, https or sftp address, or jdbc:mariadb://... of a database.")
           .may("address-in", Keys.Form.TEXTS, "Other addresses by environment: test: https://...")
           .may("user", Keys.Form.TEXT, "Who signs in: a user, a client's id, an access key's id.")
           .may("secret", Keys.Form.NAME, "A secret that the service keeps (purser secrets set).")
@@ -56,16 +66,12 @@ final class ConnectionReader {
     boolean sftp = kind == ConnectionKind.SFTP;
     Map<String, String> addresses = fields.texts("address-in");
     Stream.concat(Stream.of(address), addresses.values().stream())
-        .filter(one -> !one.isEmpty() && !one.matches(sftp ? SFTP : HTTP))
+        .filter(one -> !one.isEmpty() && !one.matches(form(kind)))
         .forEach(
             one ->
                 page.error(
                     fields.at(one.equals(address) ? "address" : "address-in"),
-                    "\""
-                        + one
-                        + "\" is not an address of this kind; expected "
-                        + (sftp ? "sftp://HOST" : "http://HOST or https://HOST")
-                        + ", without a user in it"));
+                    "\"" + one + "\" is not an address of this kind; expected " + inWords(kind)));
     String hostKey = fields.text("host-key", "");
     if (sftp && !hostKey.matches("SHA256:[A-Za-z0-9+/]{43}")) {
       page.error(
@@ -109,6 +115,22 @@ final class ConnectionReader {
               + Nearest.hint(text, ConnectionKind.words()));
     }
     return kind.orElse(usual);
+  }
+
+  private static String form(ConnectionKind kind) {
+    return switch (kind) {
+      case HTTP, OBJECT_STORE -> HTTP;
+      case SFTP -> SFTP;
+      case DATABASE -> JDBC;
+    };
+  }
+
+  private static String inWords(ConnectionKind kind) {
+    return switch (kind) {
+      case HTTP, OBJECT_STORE -> "http://HOST or https://HOST, without a user in it";
+      case SFTP -> "sftp://HOST, without a user in it";
+      case DATABASE -> "jdbc:mariadb://HOST/NAME or jdbc:postgresql://HOST/NAME, and nothing after";
+    };
   }
 
   private Connection.SecretPlace secret(Fields fields) {

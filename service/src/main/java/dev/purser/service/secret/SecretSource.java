@@ -71,7 +71,7 @@ public record SecretSource(String kind, String name, String address) {
   static String origin(String address) {
     URI uri;
     try {
-      uri = URI.create(address.strip());
+      uri = URI.create(address.strip().replaceFirst("^jdbc:", ""));
     } catch (IllegalArgumentException e) {
       throw new NotUnderstood("\"" + address + "\" is not an address");
     }
@@ -88,6 +88,8 @@ public record SecretSource(String kind, String name, String address) {
     return switch (scheme) {
       case "http" -> 80;
       case "sftp" -> 22;
+      case "mariadb", "mysql" -> 3_306;
+      case "postgresql" -> 5_432;
       default -> 443;
     };
   }
