@@ -96,8 +96,8 @@ function Saying({ run, service }: { run: Run; service: string }) {
   return (
     <Stack sx={{ gap: 1, mt: 1 }}>
       <Said severity="warning">
-        {service} was asked, and did not say whether it has begun. Look there: whether it has, and by
-        which id. It is not asked again before you have said so.
+        {service} was asked, and did not say whether it has begun. Look there: whether it has, and
+        by which id. It is not asked again before you have said so.
       </Said>
       <Stack direction="row" sx={{ gap: 1, alignItems: 'center' }}>
         <TextField

@@ -103,6 +103,7 @@ final class Commands {
           one("secrets", SecretCommands::new),
           one("connections", ConnectionsCommand::new),
           one("remote", RemoteCommand::new),
+          one("results", ResultsCommand::new),
           one("doctor", CareCommands.Doctor::new),
           one("forget", CareCommands.Forget::new),
           one("history", HistoryCommands::new),

@@ -66,6 +66,21 @@ final class Http {
    */
   static Answer send(String method, URI address, Map<String, String> headers, byte[] body)
       throws IOException {
+    return send(method, address, headers, body, null);
+  }
+
+  /**
+   * Asks, and puts a good answer where it is wanted, as it comes.
+   *
+   * @return without a body where the answer was good
+   */
+  static Answer save(URI address, Map<String, String> headers, OutputStream to) throws IOException {
+    return send("GET", address, headers, null, to);
+  }
+
+  private static Answer send(
+      String method, URI address, Map<String, String> headers, byte[] body, OutputStream to)
+      throws IOException {
     HttpURLConnection connection = (HttpURLConnection) address.toURL().openConnection();
     connection.setRequestMethod(method);
     connection.setInstanceFollowRedirects(false);
@@ -96,6 +111,10 @@ final class Http {
             });
     try (InputStream in =
         status >= 400 ? connection.getErrorStream() : connection.getInputStream()) {
+      if (to != null && status == 200 && in != null) {
+        in.transferTo(to);
+        return new Answer(status, found, "");
+      }
       byte[] text = in == null ? new byte[0] : in.readAllBytes();
       return new Answer(status, found, new String(text, StandardCharsets.UTF_8));
     }

@@ -2,6 +2,7 @@ package dev.purser.client;
 
 import dev.purser.wire.api.Views;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.io.UncheckedIOException;
 import java.net.URI;
 import java.net.URLEncoder;
@@ -27,6 +28,9 @@ final class Service {
   static final JsonMapper JSON = JsonMapper.builder().addModule(new PlainRecords()).build();
 
   private final Login login;
+
+  /** Where the next good answer goes, instead of into memory; null for none. */
+  private OutputStream saved;
 
   Service(Login login) {
     this.login = login;
@@ -234,6 +238,16 @@ final class Service {
     }
   }
 
+  /** Puts what a path answers where it is wanted, as it comes. */
+  void save(String path, Map<String, ?> query, OutputStream to) {
+    saved = to;
+    try {
+      ask("GET", address(path, query), null, Map.of());
+    } finally {
+      saved = null;
+    }
+  }
+
   private Http.Answer ask(
       String service, String method, String path, Object body, Map<String, String> headers) {
     URI address = URI.create(service.replaceAll("/+$", "") + "/api/v1" + path);
@@ -247,8 +261,9 @@ final class Service {
     }
     all.putAll(headers);
     try {
+      byte[] sent = body == null ? null : JSON.writeValueAsBytes(body);
       Http.Answer response =
-          Http.send(method, address, all, body == null ? null : JSON.writeValueAsBytes(body));
+          saved == null ? Http.send(method, address, all, sent) : Http.save(address, all, saved);
       int status = response.status();
       if (status / 100 == 2 || status == 422) {
         return response;

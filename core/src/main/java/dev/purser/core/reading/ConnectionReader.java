@@ -16,7 +16,7 @@ final class ConnectionReader {
 
   /** No parameters after it: some of them make a driver load classes or read files. */
   private static final String JDBC =
-      "jdbc:[a-z][a-z0-9]{0,30}://[A-Za-z0-9.-]+(:\\d{1,5})?(/[A-Za-z0-9_.-]*)?";
+      "jdbc:(mariadb|postgresql)://[A-Za-z0-9.-]+(:\\d{1,5})?(/[A-Za-z0-9_.-]*)?";
 
   static final Keys KEYS =
       new Keys()
@@ -100,7 +100,10 @@ final class ConnectionReader {
   }
 
   private ConnectionKind kind(Fields fields, String address) {
-    ConnectionKind usual = address.startsWith("sftp:") ? ConnectionKind.SFTP : ConnectionKind.HTTP;
+    ConnectionKind usual =
+        address.startsWith("sftp:")
+            ? ConnectionKind.SFTP
+            : address.startsWith("jdbc:") ? ConnectionKind.DATABASE : ConnectionKind.HTTP;
     if (!fields.has("kind")) {
       return usual;
     }

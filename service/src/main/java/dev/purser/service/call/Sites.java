@@ -2,8 +2,10 @@ package dev.purser.service.call;
 
 import dev.purser.core.definition.Connection;
 import dev.purser.core.definition.Definitions;
+import dev.purser.remote.http.Gate;
 import dev.purser.remote.http.Site;
 import dev.purser.remote.http.Web;
+import dev.purser.service.alert.Channel;
 import dev.purser.service.channel.Reachable;
 import dev.purser.service.secret.SecretPermits;
 import java.io.IOException;
@@ -14,20 +16,25 @@ import org.springframework.stereotype.Component;
 @Component
 public class Sites {
   private final SecretPermits permits;
+  private final Gate gate;
   private final Web web;
 
   Sites(SecretPermits permits, Reachable reachable, Clock clock) {
     this.permits = permits;
-    this.web =
-        new Web(
-            address -> {
-              try {
-                reachable.check(address);
-              } catch (dev.purser.service.alert.Channel.DeliveryFailed e) {
-                throw new IOException(e.getMessage(), e);
-              }
-            },
-            clock);
+    this.gate =
+        address -> {
+          try {
+            reachable.check(address);
+          } catch (Channel.DeliveryFailed e) {
+            throw new IOException(e.getMessage(), e);
+          }
+        };
+    this.web = new Web(gate, clock);
+  }
+
+  /** Which addresses this site allows. */
+  public Gate gate() {
+    return gate;
   }
 
   /** Requests to them. */

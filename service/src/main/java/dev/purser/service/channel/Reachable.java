@@ -37,9 +37,16 @@ public class Reachable {
       throw new Channel.Refused("the address has no host");
     }
     String host = address.getHost().toLowerCase(Locale.ROOT);
-    int port =
-        address.getPort() > 0 ? address.getPort() : "https".equals(address.getScheme()) ? 443 : 80;
-    check(host, port);
+    check(host, address.getPort() > 0 ? address.getPort() : usualPort(address.getScheme()));
+  }
+
+  private static int usualPort(String scheme) {
+    return switch (scheme == null ? "" : scheme) {
+      case "https" -> 443;
+      case "mariadb", "mysql" -> 3_306;
+      case "postgresql" -> 5_432;
+      default -> 80;
+    };
   }
 
   /** The same for a host by name or number, and a port. */

@@ -126,7 +126,8 @@ public class OutputStore {
     return out.toByteArray();
   }
 
-  private static byte[] inflate(byte[] data) {
+  /** What {@link #deflate} has made small. */
+  public static byte[] inflate(byte[] data) {
     try (InflaterInputStream in = new InflaterInputStream(new ByteArrayInputStream(data))) {
       return in.readAllBytes();
     } catch (IOException e) {

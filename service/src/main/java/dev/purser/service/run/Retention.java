@@ -46,7 +46,15 @@ public class Retention {
    * What hangs on runs, in the order in which it goes; attempts before runs, so none is orphaned.
    */
   private static final List<String> PARTS =
-      List.of("output_piece", "run_value", "moment", "remote_call", "attempt");
+      List.of(
+          "output_piece",
+          "query_result_piece",
+          "query_result",
+          "run_value",
+          "moment",
+          "remote_call",
+          "sql_attempt",
+          "attempt");
 
   private final EntityManager rows;
   private final TransactionTemplate transactions;

@@ -1,0 +1,374 @@
+package dev.purser.service.sql;
+
+import dev.purser.core.definition.Definitions;
+import dev.purser.core.fill.Unfillable;
+import dev.purser.core.job.Where;
+import dev.purser.core.job.Work;
+import dev.purser.core.run.Ending;
+import dev.purser.core.schedule.Durations;
+import dev.purser.core.sql.Dialect;
+import dev.purser.core.sql.Sql;
+import dev.purser.core.sql.SqlText;
+import dev.purser.core.sql.Statement;
+import dev.purser.remote.http.Site;
+import dev.purser.remote.sql.Database;
+import dev.purser.remote.sql.Statements;
+import dev.purser.service.audit.AuditTrail;
+import dev.purser.service.board.Engine;
+import dev.purser.service.call.Sites;
+import dev.purser.service.result.Results;
+import dev.purser.service.work.Attempt;
+import dev.purser.service.work.Fillings;
+import dev.purser.service.work.Reports;
+import dev.purser.service.work.Worker;
+import jakarta.annotation.PreDestroy;
+import java.io.IOException;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Component;
+
+/** Carries out statements in databases, each attempt on a thread of its own while it runs. */
+@Component
+public class SqlWorker implements Worker {
+  private static final Logger LOG = LoggerFactory.getLogger(SqlWorker.class);
+  private static final int AT_ONCE = 24;
+  private static final long AGAIN_MILLIS = 2_000;
+
+  private final SqlAttempts records;
+  private final Results results;
+  private final Fillings fillings;
+  private final Reports reports;
+  private final Engine engine;
+  private final Sites sites;
+  private final Database database;
+  private final AuditTrail audit;
+  private final Clock clock;
+  private final Map<SqlAttemptRow.Key, Going> going = new ConcurrentHashMap<>();
+  private final ScheduledExecutorService threads;
+
+  SqlWorker(
+      SqlAttempts records,
+      Results results,
+      Fillings fillings,
+      Reports reports,
+      Engine engine,
+      Sites sites,
+      AuditTrail audit,
+      Clock clock) {
+    this.records = records;
+    this.results = results;
+    this.fillings = fillings;
+    this.reports = reports;
+    this.engine = engine;
+    this.sites = sites;
+    this.database = new Database(sites.gate());
+    this.audit = audit;
+    this.clock = clock;
+    this.threads =
+        Executors.newScheduledThreadPool(
+            AT_ONCE,
+            work -> {
+              Thread thread = new Thread(work, "statements");
+              thread.setDaemon(true);
+              return thread;
+            });
+  }
+
+  /** An attempt that is going on here. */
+  private static final class Going {
+    private Statements statements;
+    private Connection connection;
+    private Instant awaySince;
+
+    /** How it ended in the database, once that is known here, whether or not it is on record. */
+    private volatile SqlAttempts.Ended ended;
+
+    private boolean stopped;
+    private boolean letGo;
+
+    synchronized boolean isOver() {
+      return letGo;
+    }
+
+    synchronized boolean isStopped() {
+      return stopped;
+    }
+
+    /** Takes on what runs now; it may have been asked to stop before. */
+    synchronized void take(Connection over, Statements running) throws SQLException {
+      connection = over;
+      statements = running;
+      if (stopped) {
+        running.stop();
+      }
+    }
+
+    synchronized void stop() throws SQLException {
+      stopped = true;
+      if (statements != null) {
+        statements.stop();
+      }
+    }
+
+    /** Cuts the connection: the database rolls back what it has not committed. */
+    synchronized void cut() {
+      if (connection != null) {
+        try {
+          connection.abort(Runnable::run);
+        } catch (SQLException e) {
+          LOG.debug("a connection could not be cut", e);
+        }
+      }
+    }
+
+    synchronized void letGo() {
+      letGo = true;
+      cut();
+    }
+  }
+
+  @PreDestroy
+  void close() {
+    letGo();
+    threads.shutdownNow();
+  }
+
+  @Override
+  public boolean takes(Work work, Where where) {
+    return work instanceof Sql && where instanceof Where.InService;
+  }
+
+  @Override
+  public void start(Attempt attempt) {
+    Going one = new Going();
+    going.put(key(attempt), one);
+    threads.execute(() -> orAgain(attempt, one));
+  }
+
+  @Override
+  public void takeUp(Attempt attempt) {
+    start(attempt);
+  }
+
+  private static SqlAttemptRow.Key key(Attempt attempt) {
+    return new SqlAttemptRow.Key(attempt.id(), attempt.number());
+  }
+
+  /** What fails for want of our own database is tried again. */
+  private void orAgain(Attempt attempt, Going one) {
+    if (one.isOver() || threads.isShutdown()) {
+      return;
+    }
+    try {
+      carryOut(attempt, one);
+    } catch (RuntimeException e) {
+      LOG.warn("statements cannot go on now, and are tried again: {}", e.getMessage());
+      again(attempt, one);
+    }
+  }
+
+  private void again(Attempt attempt, Going one) {
+    if (!threads.isShutdown()) {
+      threads.schedule(() -> orAgain(attempt, one), AGAIN_MILLIS, TimeUnit.MILLISECONDS);
+    }
+  }
+
+  private void carryOut(Attempt attempt, Going one) {
+    if (one.ended != null) {
+      put(attempt, one.ended);
+      return;
+    }
+    Sql sql = (Sql) attempt.run().run().job().work();
+    SqlAttempts.Known known = records.of(attempt.id(), attempt.number());
+    if (known.ended().isPresent()) {
+      tell(attempt, known.ended().get());
+      return;
+    }
+    Definitions all = engine.definitions();
+    Dialect dialect = Dialect.of(all.connection(sql.database()).map(c -> c.address()).orElse(""));
+    List<Statement> statements;
+    Map<String, String> values;
+    try {
+      statements = SqlText.read(sql.text(), dialect);
+      values = filled(attempt, statements);
+    } catch (SqlText.Mistake | Unfillable e) {
+      over(attempt, new Ending(Ending.Kind.NO_VALUE, -1, e.getMessage()), Map.of());
+      return;
+    }
+    boolean mayAgain = !sql.recordsIn().isEmpty() || Sql.onlyReads(statements);
+    if (known.begun() && !mayAgain) {
+      over(attempt, new Ending(Ending.Kind.LOST, -1, SqlWords.lost(sql.database())), Map.of());
+      return;
+    }
+    if (one.isStopped()) {
+      over(attempt, new Ending(Ending.Kind.EXITED, 143, SqlWords.stoppedBefore()), Map.of());
+      return;
+    }
+    connect(attempt, one, sql, statements, values);
+  }
+
+  private Map<String, String> filled(Attempt attempt, List<Statement> statements) {
+    return fillings.of(
+        attempt,
+        filling -> {
+          Map<String, String> values = new HashMap<>();
+          for (Statement one : statements) {
+            one.values().forEach(inner -> values.put(inner, filling.text("${" + inner + "}")));
+          }
+          return values;
+        });
+  }
+
+  private void connect(
+      Attempt attempt, Going one, Sql sql, List<Statement> statements, Map<String, String> values) {
+    Definitions all = engine.definitions();
+    try {
+      Site site = sites.of(all, sql.database());
+      try (Connection connection = database.open(site)) {
+        one.awaySince = null;
+        audit.write(
+            new AuditTrail.Actor("purser", "the service itself"),
+            "use secret",
+            attempt.run().run().reference().toString(),
+            "connection " + sql.database());
+        run(attempt, one, sql, statements, values, connection);
+      }
+    } catch (SQLException e) {
+      if (Database.isAway(e)) {
+        away(attempt, one, sql, String.valueOf(e.getMessage()));
+      } else {
+        over(
+            attempt,
+            new Ending(Ending.Kind.NOT_STARTED, -1, sql.database() + ": " + e.getMessage()),
+            Map.of());
+      }
+    } catch (IOException e) {
+      over(attempt, new Ending(Ending.Kind.NOT_STARTED, -1, e.getMessage()), Map.of());
+    }
+  }
+
+  /** A database that is away is waited for as long as its connection says. */
+  private void away(Attempt attempt, Going one, Sql sql, String why) {
+    Instant now = clock.instant();
+    Duration bears =
+        engine.definitions().connection(sql.database()).map(c -> c.bearsOutage()).orElseThrow();
+    if (one.awaySince == null) {
+      one.awaySince = now;
+      String text = sql.database() + " is away: " + why;
+      reports.output(attempt, text + "; borne for " + Durations.print(bears) + "\n");
+      reports.told(attempt, text, false);
+    }
+    if (now.isBefore(one.awaySince.plus(bears))) {
+      again(attempt, one);
+    } else {
+      String text = sql.database() + " was away for " + Durations.print(bears) + ": " + why;
+      over(attempt, new Ending(Ending.Kind.NOT_STARTED, -1, text), Map.of());
+    }
+  }
+
+  private void run(
+      Attempt attempt,
+      Going one,
+      Sql sql,
+      List<Statement> statements,
+      Map<String, String> values,
+      Connection connection)
+      throws SQLException {
+    OutputSink sink = new OutputSink(attempt, reports, results);
+    Statements running = new Statements(connection, sql, statements, values, sink);
+    if (one.isOver()) {
+      return;
+    }
+    results.forget(attempt.id(), attempt.number());
+    records.begin(attempt.id(), attempt.number());
+    reports.began(attempt);
+    one.take(connection, running);
+    Statements.End end = running.run(attempt.run().run().reference() + " " + attempt.number());
+    if (one.isOver()) {
+      return; // it was cut off by our own going; whoever takes it up finds out
+    }
+    one.ended = new SqlAttempts.Ended(ending(end, sql), end.values());
+    put(attempt, one.ended);
+  }
+
+  private static Ending ending(Statements.End end, Sql sql) {
+    return switch (end.outcome()) {
+      case DONE -> Ending.exited(0);
+      case DONE_BEFORE -> new Ending(Ending.Kind.EXITED, 0, SqlWords.doneBefore(sql.recordsIn()));
+      case FAILED -> new Ending(Ending.Kind.EXITED, Sql.FAILED, end.why());
+      case STOPPED -> new Ending(Ending.Kind.EXITED, 143, end.why());
+      case UNKNOWN -> new Ending(Ending.Kind.LOST, -1, end.why());
+    };
+  }
+
+  private void over(Attempt attempt, Ending ending, Map<String, String> values) {
+    put(attempt, new SqlAttempts.Ended(ending, values));
+  }
+
+  private void put(Attempt attempt, SqlAttempts.Ended ended) {
+    Ending ending = ended.ending();
+    records.end(attempt.id(), attempt.number(), ended);
+    if (ending.code() != 0 && !ending.note().isEmpty()) {
+      reports.output(attempt, ending.note() + "\n");
+    }
+    tell(attempt, ended);
+  }
+
+  /** Until it is on record. */
+  private void tell(Attempt attempt, SqlAttempts.Ended ended) {
+    reports
+        .ended(attempt, ended.ending(), ended.values())
+        .whenComplete(
+            (done, failure) -> {
+              if (failure == null) {
+                going.remove(key(attempt));
+              } else if (!threads.isShutdown()) {
+                threads.schedule(
+                    () -> tellAgain(attempt, ended), AGAIN_MILLIS, TimeUnit.MILLISECONDS);
+              }
+            });
+  }
+
+  private void tellAgain(Attempt attempt, SqlAttempts.Ended ended) {
+    try {
+      tell(attempt, ended);
+    } catch (RuntimeException e) {
+      threads.schedule(() -> tellAgain(attempt, ended), AGAIN_MILLIS, TimeUnit.MILLISECONDS);
+    }
+  }
+
+  @Override
+  public void stop(Attempt attempt, Duration grace) {
+    Going one = going.get(key(attempt));
+    if (one == null) {
+      return;
+    }
+    threads.execute(
+        () -> {
+          try {
+            one.stop();
+          } catch (SQLException e) {
+            LOG.warn("statements cannot be stopped: {}", e.getMessage());
+          }
+        });
+    threads.schedule(one::cut, grace.toMillis(), TimeUnit.MILLISECONDS);
+  }
+
+  @Override
+  public void letGo() {
+    going.values().forEach(Going::letGo);
+    going.clear();
+  }
+}
