@@ -29,6 +29,7 @@ agent() {
 PORT=$(free_port); DB_PORT=$(free_port)
 start_database "$WORK/database" "$DB_PORT" && PIDS+=("$DATABASE_PID")
 export PURSER_DATABASE_URL="jdbc:mariadb://127.0.0.1:$DB_PORT/purser" PURSER_DATABASE_PASSWORD=purser PURSER_PORT=$PORT PURSER_MAY_CALL=127.0.0.1
+export BENCH_DESK=made-up-client-secret BENCH_DB=purser # what the benchmark of remote work signs in with
 ADDRESS=http://127.0.0.1:$PORT
 serve; healthy; sleep 1
 sed -n 's/.*one-time password //p' "$WORK/service" >"$WORK/one-time"; echo bench-password-1 >"$WORK/password"

@@ -112,7 +112,13 @@ function Facts({ detail, now }: { detail: Detail; now: number }) {
     <Paper sx={{ p: 2 }}>
       {detail.command && (
         <Fact name={run.shape === 'question' ? 'Asks' : 'Does'}>
-          <span style={{ fontFamily: run.shape === 'question' ? undefined : mono }}>
+          <span
+            style={
+              run.shape === 'question'
+                ? undefined
+                : { fontFamily: mono, whiteSpace: 'pre-wrap', fontSize: '0.8rem' }
+            }
+          >
             {detail.command}
           </span>
         </Fact>

@@ -1,5 +1,5 @@
--- Attempts of statements in databases that have begun, and how they ended there.
-create table sql_attempt (
+-- Attempts of statements and mails that have begun, and how they ended.
+create table begun_attempt (
   run bigint not null,
   attempt int not null,
   ended text,

@@ -69,6 +69,7 @@ public final class RemoteDesk implements AutoCloseable {
     private final Instant started;
     private final Duration lasts;
     private final boolean endsWell;
+    private final List<Long> looks = new CopyOnWriteArrayList<>();
     private volatile Instant cancelled;
 
     private Task(String id, String key, String what, Duration lasts, boolean endsWell) {
@@ -93,6 +94,11 @@ public final class RemoteDesk implements AutoCloseable {
     /** What it was asked for. */
     public String what() {
       return what;
+    }
+
+    /** When it was looked at, epoch milliseconds. */
+    public List<Long> looks() {
+      return List.copyOf(looks);
     }
 
     /** Whether it was cancelled. */
@@ -335,6 +341,7 @@ public final class RemoteDesk implements AutoCloseable {
     } else if (task == null) {
       json(exchange, 404, "{\"detail\":\"there is no filing " + id.replace('"', ' ') + "\"}");
     } else {
+      task.looks.add(System.currentTimeMillis());
       String more =
           switch (task.state()) {
             case "filed" -> ",\"receipt\":{\"number\":\"BS-" + task.id + "\"}";

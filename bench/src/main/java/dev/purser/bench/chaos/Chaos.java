@@ -19,7 +19,7 @@ import tools.jackson.databind.JsonNode;
 
 /**
  * The chaos test. Arguments: the checkout, a directory to work in, how many kills, a seed, how many
- * starts a minute of the stream of 15 runs. Ends with code 1 where the records do not agree with
+ * starts a minute of the stream of 16 runs. Ends with code 1 where the records do not agree with
  * the marks; then all logs stay where they are.
  */
 public final class Chaos {
@@ -80,8 +80,10 @@ public final class Chaos {
     awaitThat(() -> oneTime().isPresent(), 90, "the first service");
     harbour.tend();
     client.signIn(oneTime().orElseThrow(), "bench-password-1");
-    allow("CHAOS_DESK");
-    allow("CHAOS_CLIENT");
+    allow("CHAOS_DESK", calls.address());
+    allow("CHAOS_CLIENT", calls.address());
+    allow("PURSER_CHAOS_RECORDS", "mariadb://127.0.0.1:" + harbour.databasePort());
+    harbour.query(Bookings.TABLES);
     client.insist("POST", "/api/v1/definitions", world());
     for (String host : HOSTS) {
       String path = "/api/v1/hosts/" + host + "/enrolment-token";
@@ -114,6 +116,7 @@ public final class Chaos {
     all.addAll(sender.compare(records()));
     all.addAll(ear.compare(records()));
     all.addAll(calls.compare(records()));
+    all.addAll(Bookings.compare(records()));
     ear.close();
     calls.close();
     System.out.println(
@@ -130,10 +133,9 @@ public final class Chaos {
     return all;
   }
 
-  private void allow(String variable) {
+  private void allow(String variable, String address) {
     Map<String, String> permit =
-        Map.of(
-            "source", "variable", "name", variable, "address", calls.address(), "reason", "chaos");
+        Map.of("source", "variable", "name", variable, "address", address, "reason", "chaos");
     client.insist("POST", "/api/v1/secrets", permit);
   }
 
@@ -163,6 +165,7 @@ public final class Chaos {
             .replace("@MARK@", script.toString())
             .replace("@FILES@", files.toString())
             .replace("@EAR@", ear.address())
+            .replace("@DATABASE@", String.valueOf(harbour.databasePort()))
             .replace("@DESK@", calls.address());
     return Map.of("files", List.of(Map.of("name", "world.yaml", "text", text)), "reason", "chaos");
   }

@@ -56,9 +56,9 @@ final class Comparison {
       return stream.equals("chaos/day") && (job.equals("each") || job.equals("two"));
     }
 
-    /** Runs elsewhere, and leaves no marks here; {@link Calls} looks after it. */
+    /** Runs elsewhere and leaves no marks: {@link Calls} and {@link Bookings} look after it. */
     boolean isRemote() {
-      return job.equals("remote") || job.equals("model");
+      return job.equals("remote") || job.equals("model") || job.equals("booked");
     }
   }
 

@@ -103,11 +103,17 @@ final class Harbour implements AutoCloseable {
     environment.put("PURSER_DATABASE_URL", "jdbc:mariadb://127.0.0.1:" + databasePort + "/purser");
     environment.put("PURSER_DATABASE_PASSWORD", "purser");
     environment.put("PURSER_MAY_CALL", "127.0.0.1");
+    environment.put("PURSER_CHAOS_RECORDS", "purser");
     environment.put("CHAOS_DESK", "made-up-api-key");
     environment.put("CHAOS_CLIENT", "made-up-client-secret");
     environment.put("PURSER_CONSOLE_ADDRESS", "http://127.0.0.1:" + port);
     environment.put("PURSER_JAVA_OPTIONS", "-Xmx256m -XX:TieredStopAtLevel=1 -XX:+UseSerialGC");
     return start(name, List.of(root + "/bin/service"), environment).toHandle();
+  }
+
+  /** The port of the database. */
+  int databasePort() {
+    return databasePort;
   }
 
   /** Adds an agent; it is started at the next look. */

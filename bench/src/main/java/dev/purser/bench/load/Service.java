@@ -50,6 +50,16 @@ final class Service {
     return response.body();
   }
 
+  /** Puts what a path answers into a file. */
+  void save(String path, java.nio.file.Path to) throws IOException, InterruptedException {
+    HttpRequest request =
+        HttpRequest.newBuilder(address.resolve(path))
+            .header("Authorization", "Bearer " + token)
+            .GET()
+            .build();
+    http.send(request, HttpResponse.BodyHandlers.ofFile(to));
+  }
+
   /** A figure of the service's own; the sum where it has several parts. */
   double metric(String name) throws IOException, InterruptedException {
     return text("/actuator/prometheus")

@@ -219,6 +219,17 @@ public sealed class BoardView permits Board {
     return course.handedBack(index(id), job, name);
   }
 
+  /**
+   * The run of a job that a run means: of the same date and start, or else the last one of the
+   * date.
+   *
+   * @param job as it is written: of the same stream, or a full path
+   */
+  public Optional<Long> meant(long id, String job) {
+    int found = course.meant(index(id), job);
+    return found < 0 ? Optional.empty() : Optional.of(course.spec(found).id());
+  }
+
   /** What a run does, in words: of a question with the values that were handed back by now. */
   public String work(long id) {
     return course.work(index(id));

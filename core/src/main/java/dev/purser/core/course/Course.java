@@ -429,6 +429,23 @@ public final class Course implements Facts {
     return last;
   }
 
+  /**
+   * The run of a job that a run means: of the same date and start, else the last one of the date.
+   *
+   * @return its index; -1 for none
+   */
+  public int meant(int run, String job) {
+    RunReference own = spec(run).run().reference();
+    int last = -1;
+    for (int other : ties.runsOf(Definitions.resolve(job, own.stream()), own.date())) {
+      if (spec(other).run().reference().number() == own.number()) {
+        return other;
+      }
+      last = other;
+    }
+    return last;
+  }
+
   /** What a run does, in words: of a question with the values that were handed back by now. */
   public String work(int run) {
     Work work = spec(run).run().job().work();

@@ -81,6 +81,16 @@ public final class JobFields {
     mentions.add(fields, key, what, name, "", path);
   }
 
+  /**
+   * Notes that an item of a list names a job whose run is asked for something.
+   *
+   * @param name of a job of the same stream, or a full path
+   */
+  public void mentionJob(Fields.Item item, String name) {
+    int column = Math.max(item.text().indexOf(name), 0) + 1;
+    mentions.add(item.node(), column, Document.What.VALUE_OF, name, stream, path);
+  }
+
   /** Notes that a parameter must have a value, whoever gives it. */
   void needsParameter(String key, String name) {
     mentions.add(fields, key, Document.What.PARAMETER, name, path, path);

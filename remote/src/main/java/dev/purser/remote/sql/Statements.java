@@ -70,6 +70,10 @@ public final class Statements {
     DONE_BEFORE,
     /** It failed, and nothing of it is committed; with each its own, what is said is. */
     FAILED,
+    /** The connection broke before the commit was sent: nothing is committed. */
+    BROKEN,
+    /** What it gave could not be kept here, so nothing is committed. */
+    NOT_KEPT,
     /** It was stopped, and nothing more of it is committed. */
     STOPPED,
     /** Whether it is committed is not known. */
@@ -119,7 +123,10 @@ public final class Statements {
     } catch (SQLException e) {
       return failed(e, done);
     } catch (RuntimeException e) { // the sink's
-      return given(Outcome.FAILED, "what it gives cannot be kept: " + e.getMessage());
+      boolean undone = sql.together() || done == 0;
+      return given(
+          undone ? Outcome.NOT_KEPT : Outcome.FAILED,
+          "what it gives cannot be kept: " + e.getMessage());
     }
     return sql.together() ? committed() : new End(Outcome.DONE, "", handedBack);
   }
@@ -163,7 +170,10 @@ public final class Statements {
     if (stopped && !broken) {
       return given(Outcome.STOPPED, "stopped at line " + at.line());
     }
-    if (broken && !sql.together() && !at.isRead()) {
+    if (broken && (sql.together() || at.isRead())) {
+      return given(stopped ? Outcome.STOPPED : Outcome.BROKEN, where + text(failure));
+    }
+    if (broken) {
       return given(
           Outcome.UNKNOWN, where + text(failure) + "; nobody knows whether this one was committed");
     }

@@ -3,6 +3,7 @@ package dev.purser.service.api;
 import dev.purser.core.problem.NotUnderstood;
 import dev.purser.service.api.answer.Paged;
 import dev.purser.service.api.answer.Problems;
+import dev.purser.service.result.ResultFiles;
 import dev.purser.service.result.Results;
 import dev.purser.service.run.RunRecords;
 import dev.purser.service.run.RunRow;
@@ -16,27 +17,21 @@ import java.io.BufferedWriter;
 import java.io.IOException;
 import java.io.OutputStreamWriter;
 import java.io.Writer;
-import java.math.BigDecimal;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
-import org.apache.commons.csv.CSVFormat;
-import org.apache.commons.csv.CSVPrinter;
 import org.springframework.http.MediaType;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
-import tools.jackson.core.JsonGenerator;
-import tools.jackson.databind.json.JsonMapper;
 
 /** Rows that queries of runs gave. */
 @RestController
 @RequestMapping(path = "/api/v1/runs/{id}/results")
 class ResultController {
   private static final int MOST_SHOWN = 1_000;
-  private static final JsonMapper JSON = JsonMapper.builder().build();
 
   private final Results results;
   private final RunRecords runs;
@@ -72,18 +67,8 @@ class ResultController {
       throws IOException {
     Results.Result result = result(id, attempt, number);
     List<List<String>> rows = new ArrayList<>();
-    results.read(id, result, limit, row -> rows.add(texts(row)));
+    results.read(id, result, limit, row -> rows.add(ResultFiles.texts(row)));
     return new ResultViews.ResultRowsView(view(result), rows);
-  }
-
-  private static List<String> texts(List<Object> row) {
-    List<String> texts = new ArrayList<>(row.size());
-    row.forEach(value -> texts.add(value == null ? null : text(value)));
-    return texts;
-  }
-
-  private static String text(Object value) {
-    return value instanceof BigDecimal number ? number.toPlainString() : value.toString();
   }
 
   /**
@@ -112,35 +97,11 @@ class ResultController {
         new BufferedWriter(
             new OutputStreamWriter(answer.getOutputStream(), StandardCharsets.UTF_8), 64 * 1024);
     if (csv) {
-      csv(id, result, out);
+      ResultFiles.csv(results, id, result, out);
     } else {
-      json(id, result, out);
+      ResultFiles.json(results, id, result, out);
     }
     out.flush();
-  }
-
-  private void csv(long id, Results.Result result, Writer out) throws IOException {
-    CSVPrinter printer = new CSVPrinter(out, CSVFormat.RFC4180);
-    printer.printRecord(result.columns());
-    results.read(id, result, Long.MAX_VALUE, row -> printer.printRecord(texts(row)));
-  }
-
-  private void json(long id, Results.Result result, Writer out) throws IOException {
-    try (JsonGenerator json = JSON.createGenerator(out)) {
-      json.writeStartArray();
-      results.read(
-          id,
-          result,
-          Long.MAX_VALUE,
-          row -> {
-            json.writeStartObject();
-            for (int i = 0; i < row.size(); i++) {
-              json.writePOJOProperty(result.columns().get(i), row.get(i));
-            }
-            json.writeEndObject();
-          });
-      json.writeEndArray();
-    }
   }
 
   private Results.Result result(long id, int attempt, int number) {

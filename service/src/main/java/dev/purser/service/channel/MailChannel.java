@@ -7,14 +7,10 @@ import dev.purser.service.alert.Channel;
 import dev.purser.service.alert.Message;
 import jakarta.mail.MessagingException;
 import jakarta.mail.internet.MimeMessage;
-import java.io.IOException;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
 import java.util.Locale;
-import javax.net.ssl.SSLException;
-import org.springframework.mail.MailAuthenticationException;
 import org.springframework.mail.MailException;
-import org.springframework.mail.MailSendException;
 import org.springframework.mail.javamail.JavaMailSender;
 import org.springframework.mail.javamail.JavaMailSenderImpl;
 import org.springframework.mail.javamail.MimeMessageHelper;
@@ -28,9 +24,11 @@ class MailChannel implements Channel {
       DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm:ss VV", Locale.ROOT);
 
   private final JavaMailSender sender;
+  private final MailErrors errors;
   private final Settings settings;
 
-  MailChannel(JavaMailSender sender, Settings settings) {
+  MailChannel(JavaMailSender sender, MailErrors errors, Settings settings) {
+    this.errors = errors;
     this.sender = sender;
     if (sender instanceof JavaMailSenderImpl known
         && known.getUsername() != null
@@ -66,33 +64,8 @@ class MailChannel implements Channel {
       sender.send(mime);
       return "the mail server took it";
     } catch (MessagingException | MailException e) {
-      throw new DeliveryFailed(inWords(e), e);
+      throw new DeliveryFailed(errors.inWords(e), e);
     }
-  }
-
-  /** Why a mail was not taken, without the library's own words around what the server said. */
-  private String inWords(Exception e) {
-    String server =
-        sender instanceof JavaMailSenderImpl known
-            ? "the mail server at " + known.getHost() + ":" + known.getPort()
-            : "the mail server";
-    if (e instanceof MailAuthenticationException) {
-      return server + " refuses the sign-in; see PURSER_MAIL_USER and PURSER_MAIL_PASSWORD";
-    }
-    Throwable root = e;
-    if (e instanceof MailSendException sending && sending.getMessageExceptions().length > 0) {
-      root = sending.getMessageExceptions()[0];
-    }
-    while (root.getCause() != null && root.getCause() != root) {
-      if (root instanceof SSLException) {
-        return server + " is not trusted: its certificate is of an authority unknown here";
-      }
-      root = root.getCause();
-    }
-    String said = String.valueOf(root.getMessage()).lines().findFirst().orElse("").strip();
-    return root instanceof IOException
-        ? server + " cannot be reached: " + said
-        : server + " did not take it: " + said;
   }
 
   private static String subject(Message message, Way way) {

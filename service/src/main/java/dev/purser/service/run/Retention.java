@@ -53,7 +53,7 @@ public class Retention {
           "run_value",
           "moment",
           "remote_call",
-          "sql_attempt",
+          "begun_attempt",
           "attempt");
 
   private final EntityManager rows;

@@ -18,6 +18,7 @@ import dev.purser.service.board.Engine;
 import dev.purser.service.call.Sites;
 import dev.purser.service.result.Results;
 import dev.purser.service.work.Attempt;
+import dev.purser.service.work.BegunAttempts;
 import dev.purser.service.work.Fillings;
 import dev.purser.service.work.Reports;
 import dev.purser.service.work.Worker;
@@ -45,8 +46,9 @@ public class SqlWorker implements Worker {
   private static final Logger LOG = LoggerFactory.getLogger(SqlWorker.class);
   private static final int AT_ONCE = 24;
   private static final long AGAIN_MILLIS = 2_000;
+  private static final int MOST_BROKEN = 5;
 
-  private final SqlAttempts records;
+  private final BegunAttempts records;
   private final Results results;
   private final Fillings fillings;
   private final Reports reports;
@@ -55,11 +57,11 @@ public class SqlWorker implements Worker {
   private final Database database;
   private final AuditTrail audit;
   private final Clock clock;
-  private final Map<SqlAttemptRow.Key, Going> going = new ConcurrentHashMap<>();
+  private final Map<Key, Going> going = new ConcurrentHashMap<>();
   private final ScheduledExecutorService threads;
 
   SqlWorker(
-      SqlAttempts records,
+      BegunAttempts records,
       Results results,
       Fillings fillings,
       Reports reports,
@@ -86,6 +88,9 @@ public class SqlWorker implements Worker {
             });
   }
 
+  /** Whose attempt it is. */
+  private record Key(long run, int attempt) {}
+
   /** An attempt that is going on here. */
   private static final class Going {
     private Statements statements;
@@ -93,7 +98,12 @@ public class SqlWorker implements Worker {
     private Instant awaySince;
 
     /** How it ended in the database, once that is known here, whether or not it is on record. */
-    private volatile SqlAttempts.Ended ended;
+    private volatile BegunAttempts.Ended ended;
+
+    /** Whether what was begun here is known not to have been committed. */
+    private boolean undone;
+
+    private int broken;
 
     private boolean stopped;
     private boolean letGo;
@@ -162,8 +172,8 @@ public class SqlWorker implements Worker {
     start(attempt);
   }
 
-  private static SqlAttemptRow.Key key(Attempt attempt) {
-    return new SqlAttemptRow.Key(attempt.id(), attempt.number());
+  private static Key key(Attempt attempt) {
+    return new Key(attempt.id(), attempt.number());
   }
 
   /** What fails for want of our own database is tried again. */
@@ -191,7 +201,7 @@ public class SqlWorker implements Worker {
       return;
     }
     Sql sql = (Sql) attempt.run().run().job().work();
-    SqlAttempts.Known known = records.of(attempt.id(), attempt.number());
+    BegunAttempts.Known known = records.of(attempt.id(), attempt.number());
     if (known.ended().isPresent()) {
       tell(attempt, known.ended().get());
       return;
@@ -208,7 +218,7 @@ public class SqlWorker implements Worker {
       return;
     }
     boolean mayAgain = !sql.recordsIn().isEmpty() || Sql.onlyReads(statements);
-    if (known.begun() && !mayAgain) {
+    if (known.begun() && !mayAgain && !one.undone) {
       over(attempt, new Ending(Ending.Kind.LOST, -1, SqlWords.lost(sql.database())), Map.of());
       return;
     }
@@ -299,7 +309,14 @@ public class SqlWorker implements Worker {
     if (one.isOver()) {
       return; // it was cut off by our own going; whoever takes it up finds out
     }
-    one.ended = new SqlAttempts.Ended(ending(end, sql), end.values());
+    boolean asksRecord = end.outcome() == Statements.Outcome.UNKNOWN && !sql.recordsIn().isEmpty();
+    boolean broken = end.outcome() == Statements.Outcome.BROKEN && one.broken++ < MOST_BROKEN;
+    if (asksRecord || broken) {
+      one.undone = broken;
+      away(attempt, one, sql, end.why());
+      return;
+    }
+    one.ended = new BegunAttempts.Ended(ending(end, sql), end.values());
     put(attempt, one.ended);
   }
 
@@ -307,17 +324,17 @@ public class SqlWorker implements Worker {
     return switch (end.outcome()) {
       case DONE -> Ending.exited(0);
       case DONE_BEFORE -> new Ending(Ending.Kind.EXITED, 0, SqlWords.doneBefore(sql.recordsIn()));
-      case FAILED -> new Ending(Ending.Kind.EXITED, Sql.FAILED, end.why());
+      case FAILED, BROKEN, NOT_KEPT -> new Ending(Ending.Kind.EXITED, Sql.FAILED, end.why());
       case STOPPED -> new Ending(Ending.Kind.EXITED, 143, end.why());
       case UNKNOWN -> new Ending(Ending.Kind.LOST, -1, end.why());
     };
   }
 
   private void over(Attempt attempt, Ending ending, Map<String, String> values) {
-    put(attempt, new SqlAttempts.Ended(ending, values));
+    put(attempt, new BegunAttempts.Ended(ending, values));
   }
 
-  private void put(Attempt attempt, SqlAttempts.Ended ended) {
+  private void put(Attempt attempt, BegunAttempts.Ended ended) {
     Ending ending = ended.ending();
     records.end(attempt.id(), attempt.number(), ended);
     if (ending.code() != 0 && !ending.note().isEmpty()) {
@@ -327,7 +344,7 @@ public class SqlWorker implements Worker {
   }
 
   /** Until it is on record. */
-  private void tell(Attempt attempt, SqlAttempts.Ended ended) {
+  private void tell(Attempt attempt, BegunAttempts.Ended ended) {
     reports
         .ended(attempt, ended.ending(), ended.values())
         .whenComplete(
@@ -341,7 +358,7 @@ public class SqlWorker implements Worker {
             });
   }
 
-  private void tellAgain(Attempt attempt, SqlAttempts.Ended ended) {
+  private void tellAgain(Attempt attempt, BegunAttempts.Ended ended) {
     try {
       tell(attempt, ended);
     } catch (RuntimeException e) {

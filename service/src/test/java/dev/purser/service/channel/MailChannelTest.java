@@ -127,7 +127,7 @@ class MailChannelTest {
     how.setProperty("mail.smtp.starttls.enable", "true");
     how.setProperty("mail.smtp.ssl.trust", trust);
     how.setProperty("mail.smtp.timeout", "5000");
-    return new MailChannel(sender, Receivers.settings("", ""));
+    return new MailChannel(sender, new MailErrors(sender), Receivers.settings("", ""));
   }
 
   private MimeMessage letter(int at) throws Exception {

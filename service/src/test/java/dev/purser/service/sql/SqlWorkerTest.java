@@ -306,6 +306,32 @@ class SqlWorkerTest extends OnDatabase {
     assertThat(status(run).note()).contains("could not be started");
   }
 
+  @ParameterizedTest
+  @EnumSource(Which.class)
+  void aConnectionThatBreaksInTheMiddleIsMadeAnewAndNothingIsDoneTwice(Which which)
+      throws Exception {
+    String table = table();
+    which.doing("create table " + table + " (n integer)");
+    String sql = "insert into " + table + " values (1);\n" + which.sleeps.replace("20", "2");
+    long run = started(published(which, "", sql));
+    await().atMost(SOON).until(() -> output(run).contains("insert"));
+    String kill =
+        which == Which.POSTGRES
+            ? "select pg_terminate_backend("
+                + which.one(
+                    "select pid from pg_stat_activity where query like '%pg_sleep(2)%'"
+                        + " and pid <> pg_backend_pid()")
+                + ")"
+            : "kill "
+                + which.one(
+                    "select id from information_schema.processlist where info like"
+                        + " '%sleep(2)%' and id <> connection_id()");
+    which.doing(kill);
+    ends(run, RunState.SUCCEEDED);
+    assertThat(which.one("select count(*) from " + table)).isEqualTo("1");
+    assertThat(output(run)).contains("is away: line 2: ");
+  }
+
   /** Lets go in the middle, as a service that is killed, and takes up again. */
   private void cutOff(long run) {
     await().atMost(SOON).until(() -> output(run).contains("insert"));

@@ -1,4 +1,4 @@
-package dev.purser.service.sql;
+package dev.purser.service.work;
 
 import dev.purser.core.run.Ending;
 import jakarta.persistence.EntityManager;
@@ -9,25 +9,28 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
 
-/** Which attempts of statements have begun, and how they ended. */
+/**
+ * Which attempts of work that cannot be asked for afterwards have begun, and how they ended: after
+ * a crash, one that had begun and has no end on record may have been done, or not.
+ */
 @Component
-class SqlAttempts {
+public class BegunAttempts {
   private static final JsonMapper JSON = JsonMapper.builder().build();
 
   private final EntityManager rows;
   private final Clock clock;
 
-  SqlAttempts(EntityManager rows, Clock clock) {
+  BegunAttempts(EntityManager rows, Clock clock) {
     this.rows = rows;
     this.clock = clock;
   }
 
   /**
-   * How an attempt ended in the database.
+   * How an attempt ended.
    *
    * @param values that it hands back
    */
-  record Ended(Ending ending, Map<String, String> values) {}
+  public record Ended(Ending ending, Map<String, String> values) {}
 
   /**
    * What is known of an attempt.
@@ -35,12 +38,12 @@ class SqlAttempts {
    * @param begun whether it may have done something
    * @param ended how it ended, where that is known
    */
-  record Known(boolean begun, Optional<Ended> ended) {}
+  public record Known(boolean begun, Optional<Ended> ended) {}
 
   /** What is on record of an attempt. */
   @Transactional(readOnly = true)
   public Known of(long run, int attempt) {
-    SqlAttemptRow row = rows.find(SqlAttemptRow.class, new SqlAttemptRow.Key(run, attempt));
+    BegunAttemptRow row = rows.find(BegunAttemptRow.class, new BegunAttemptRow.Key(run, attempt));
     return row == null
         ? new Known(false, Optional.empty())
         : new Known(
@@ -50,8 +53,8 @@ class SqlAttempts {
   /** Puts on record that it may do something from now on. */
   @Transactional
   public void begin(long run, int attempt) {
-    if (rows.find(SqlAttemptRow.class, new SqlAttemptRow.Key(run, attempt)) == null) {
-      SqlAttemptRow row = new SqlAttemptRow();
+    if (rows.find(BegunAttemptRow.class, new BegunAttemptRow.Key(run, attempt)) == null) {
+      BegunAttemptRow row = new BegunAttemptRow();
       row.run = run;
       row.attempt = attempt;
       row.begun = clock.instant();
@@ -62,7 +65,7 @@ class SqlAttempts {
   /** Puts on record how it ended. */
   @Transactional
   public void end(long run, int attempt, Ended ended) {
-    SqlAttemptRow row = rows.find(SqlAttemptRow.class, new SqlAttemptRow.Key(run, attempt));
+    BegunAttemptRow row = rows.find(BegunAttemptRow.class, new BegunAttemptRow.Key(run, attempt));
     if (row != null) {
       row.ended = JSON.writeValueAsString(ended);
     }

@@ -1,4 +1,4 @@
-package dev.purser.service.sql;
+package dev.purser.service.work;
 
 import jakarta.persistence.Column;
 import jakarta.persistence.Entity;
@@ -10,11 +10,11 @@ import java.time.Instant;
 import org.hibernate.annotations.JdbcTypeCode;
 import org.hibernate.type.SqlTypes;
 
-/** An attempt of statements that has begun. */
+/** An attempt that has begun, and may have done something. */
 @Entity
-@Table(name = "sql_attempt")
-@IdClass(SqlAttemptRow.Key.class)
-class SqlAttemptRow {
+@Table(name = "begun_attempt")
+@IdClass(BegunAttemptRow.Key.class)
+class BegunAttemptRow {
   @Id long run;
   @Id int attempt;
 

@@ -1,0 +1,2 @@
+/** A mail as a step: to whom, what it says, and what is attached. */
+package dev.purser.core.mail;

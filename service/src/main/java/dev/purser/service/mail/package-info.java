@@ -1,0 +1,2 @@
+/** Mails as steps of streams, with what other runs have made. */
+package dev.purser.service.mail;
