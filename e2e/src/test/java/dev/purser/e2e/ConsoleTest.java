@@ -172,6 +172,8 @@ class ConsoleTest {
     see("//a[contains(@href, '/runs/" + runs.get("file") + "')]");
     page("The site", "Hosts");
     text("1 of 1 connected");
+    page("The site", "Connections");
+    text("No connection is defined.");
     page("What is planned", "Calendars");
     text("Yule Eve");
     page("The running day", "Alerts");

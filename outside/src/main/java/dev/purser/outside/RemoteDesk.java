@@ -468,8 +468,13 @@ public final class RemoteDesk implements AutoCloseable {
       json(
           exchange,
           200,
-          "{\"ticket\":{\"code\":\"" + code(task) + "\",\"reason\":\"the model did not settle\"}}");
+          "{\"ticket\":{\"code\":\"" + code(task) + "\",\"reason\":\"" + reason(task) + "\"}}");
     }
+  }
+
+  /** It may say more than it should. */
+  private static String reason(Task task) {
+    return "the model did not settle" + (task.what.contains("chatty") ? " for " + API_KEY : "");
   }
 
   private static String code(Task task) {
