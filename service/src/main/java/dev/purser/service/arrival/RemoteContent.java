@@ -2,6 +2,7 @@ package dev.purser.service.arrival;
 
 import dev.purser.core.arrival.Content;
 import dev.purser.core.arrival.LookFor;
+import dev.purser.remote.place.RemotePlace;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;

@@ -10,6 +10,8 @@ import dev.purser.core.definition.Connection;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.FileWatch;
 import dev.purser.core.definition.Kind;
+import dev.purser.remote.http.Site;
+import dev.purser.remote.place.RemotePlace;
 import dev.purser.service.board.Engine;
 import dev.purser.service.secret.SecretPermits;
 import dev.purser.wire.agent.FromAgent;
@@ -207,10 +209,7 @@ public class RemoteLookouts {
   }
 
   private RemotePlace open(Connection connection) throws IOException {
-    String secret = permits.secretOf(connection);
-    return connection.isSftp()
-        ? new SftpPlace(connection, secret)
-        : new ObjectStorePlace(connection, secret);
+    return RemotePlace.open(new Site(connection, permits.secretOf(connection)));
   }
 
   private static LookFor lookFor(ToAgent.Task task) {

@@ -2,6 +2,7 @@ package dev.purser.service.arrival;
 
 import dev.purser.core.definition.ConnectionKind;
 import dev.purser.remote.http.Site;
+import dev.purser.remote.place.RemotePlace;
 import dev.purser.service.connection.ConnectionTrial;
 import java.io.IOException;
 import java.util.ArrayList;
@@ -21,7 +22,7 @@ class SftpTrial implements ConnectionTrial {
   public Outcome of(Site site, String path) {
     String directory = path.isEmpty() ? "/" : path;
     List<String> steps = new ArrayList<>();
-    try (RemotePlace place = new SftpPlace(site.connection(), site.secret())) {
+    try (RemotePlace place = RemotePlace.open(site)) {
       steps.add("signed in as " + site.connection().user());
       int[] files = {0};
       place.list(directory, file -> files[0]++);

@@ -54,6 +54,7 @@ public class Retention {
           "moment",
           "remote_call",
           "begun_attempt",
+          "transfer_file",
           "attempt");
 
   private final EntityManager rows;

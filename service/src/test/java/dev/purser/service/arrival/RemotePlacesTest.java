@@ -7,6 +7,7 @@ import dev.purser.core.reading.SourceFile;
 import dev.purser.core.run.Ending;
 import dev.purser.outside.ObjectStore;
 import dev.purser.service.OnDatabase;
+import dev.purser.service.SshServer;
 import dev.purser.service.agent.Trials;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;

@@ -1,13 +1,15 @@
-package dev.purser.service.arrival;
+package dev.purser.remote.place;
 
 import dev.purser.core.definition.Connection;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.OutputStream;
 import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.security.GeneralSecurityException;
 import java.security.KeyPair;
 import java.time.Duration;
+import java.util.EnumSet;
 import java.util.Optional;
 import java.util.function.Consumer;
 import org.apache.sshd.client.SshClient;
@@ -135,6 +137,27 @@ final class SftpPlace implements RemotePlace {
   }
 
   @Override
+  public void write(String path, InputStream content, long size, long offset) throws IOException {
+    EnumSet<SftpClient.OpenMode> modes =
+        EnumSet.of(SftpClient.OpenMode.Write, SftpClient.OpenMode.Create);
+    if (offset == 0) {
+      modes.add(SftpClient.OpenMode.Truncate);
+    } else {
+      modes.add(SftpClient.OpenMode.Append);
+    }
+    try (OutputStream out = sftp.write(path, modes)) {
+      content.transferTo(out);
+    } catch (SftpException e) {
+      throw explained(path, e);
+    }
+  }
+
+  @Override
+  public boolean goesOn() {
+    return true;
+  }
+
+  @Override
   public void move(String path, String target) throws IOException {
     sftp.rename(path, target);
   }
@@ -148,8 +171,8 @@ final class SftpPlace implements RemotePlace {
     String what =
         switch (e.getStatus()) {
           case SftpConstants.SSH_FX_NO_SUCH_FILE -> path + " does not exist";
-          case SftpConstants.SSH_FX_PERMISSION_DENIED -> "the user may not read " + path;
-          default -> "cannot read " + path + ": " + e.getMessage();
+          case SftpConstants.SSH_FX_PERMISSION_DENIED -> "the user may not use " + path;
+          default -> "cannot use " + path + ": " + e.getMessage();
         };
     return new IOException(what, e);
   }

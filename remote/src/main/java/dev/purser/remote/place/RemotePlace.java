@@ -1,12 +1,13 @@
-package dev.purser.service.arrival;
+package dev.purser.remote.place;
 
+import dev.purser.remote.http.Site;
 import java.io.IOException;
 import java.io.InputStream;
 import java.util.Optional;
 import java.util.function.Consumer;
 
-/** A place of files that the service itself looks at. Paths are absolute, with slashes. */
-interface RemotePlace extends AutoCloseable {
+/** A place of files. Paths are absolute, with slashes. */
+public interface RemotePlace extends AutoCloseable {
   /**
    * A file there.
    *
@@ -29,6 +30,17 @@ interface RemotePlace extends AutoCloseable {
   /** Its content; the caller closes it. */
   InputStream read(String path) throws IOException;
 
+  /**
+   * Writes a file, or the rest of one.
+   *
+   * @param size of all of it
+   * @param offset from which on the content is; more than 0 only where {@link #goesOn}
+   */
+  void write(String path, InputStream content, long size, long offset) throws IOException;
+
+  /** Whether a file can be there in part: then it is written beside its place, and moved there. */
+  boolean goesOn();
+
   /** Moves a file to where nothing is yet. */
   void move(String path, String target) throws IOException;
 
@@ -37,4 +49,15 @@ interface RemotePlace extends AutoCloseable {
 
   @Override
   void close();
+
+  /**
+   * Opens the place to which a connection leads.
+   *
+   * @throws IOException with what is wrong
+   */
+  static RemotePlace open(Site site) throws IOException {
+    return site.connection().isSftp()
+        ? new SftpPlace(site.connection(), site.secret())
+        : new ObjectStorePlace(site.connection(), site.secret());
+  }
 }

@@ -1,10 +1,13 @@
-package dev.purser.service.arrival;
+package dev.purser.remote.place;
 
 import dev.purser.core.definition.Connection;
 import java.io.FileNotFoundException;
 import java.io.IOException;
 import java.io.InputStream;
 import java.net.URI;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.util.Optional;
 import java.util.function.Consumer;
 import software.amazon.awssdk.auth.credentials.AnonymousCredentialsProvider;
@@ -14,6 +17,7 @@ import software.amazon.awssdk.auth.credentials.StaticCredentialsProvider;
 import software.amazon.awssdk.core.checksums.RequestChecksumCalculation;
 import software.amazon.awssdk.core.checksums.ResponseChecksumValidation;
 import software.amazon.awssdk.core.exception.SdkException;
+import software.amazon.awssdk.core.sync.RequestBody;
 import software.amazon.awssdk.http.urlconnection.UrlConnectionHttpClient;
 import software.amazon.awssdk.regions.Region;
 import software.amazon.awssdk.services.s3.S3Client;
@@ -104,6 +108,28 @@ final class ObjectStorePlace implements RemotePlace {
   @Override
   public InputStream read(String path) throws IOException {
     return asked(() -> client.getObject(request -> request.bucket(bucket(path)).key(key(path))));
+  }
+
+  /** By a file of our own: a request is signed over its content, and may have to be sent again. */
+  @Override
+  public void write(String path, InputStream content, long size, long offset) throws IOException {
+    Path spooled = Files.createTempFile("purser-object", ".part");
+    try {
+      Files.copy(content, spooled, StandardCopyOption.REPLACE_EXISTING);
+      asked(
+          () ->
+              client.putObject(
+                  request -> request.bucket(bucket(path)).key(key(path)),
+                  RequestBody.fromFile(spooled)));
+    } finally {
+      Files.delete(spooled);
+    }
+  }
+
+  /** An object is there whole, or not at all. */
+  @Override
+  public boolean goesOn() {
+    return false;
   }
 
   @Override

@@ -1,4 +1,4 @@
-package dev.purser.service.arrival;
+package dev.purser.service;
 
 import java.io.IOException;
 import java.net.InetAddress;
@@ -10,13 +10,14 @@ import java.nio.file.Path;
 import java.util.List;
 
 /** Debian's OpenSSH server on loopback, with keys of its own, for whoever runs the tests. */
-final class SshServer implements AutoCloseable {
-  final int port;
-  final String hostKey;
-  final Path clientKey;
+public final class SshServer implements AutoCloseable {
+  public final int port;
+  public final String hostKey;
+  public final Path clientKey;
   private final Process process;
 
-  SshServer(Path folder) throws IOException, InterruptedException {
+  /** Starts one whose keys are in a folder. */
+  public SshServer(Path folder) throws IOException, InterruptedException {
     Path host = folder.resolve("host");
     clientKey = folder.resolve("client");
     run("ssh-keygen", "-q", "-t", "ed25519", "-N", "", "-f", host.toString());

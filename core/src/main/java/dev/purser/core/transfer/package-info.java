@@ -1,0 +1,2 @@
+/** Files that are brought from here to there. */
+package dev.purser.core.transfer;

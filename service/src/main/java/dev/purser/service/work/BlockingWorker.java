@@ -1,0 +1,197 @@
+package dev.purser.service.work;
+
+import dev.purser.core.run.Ending;
+import dev.purser.core.schedule.Durations;
+import jakarta.annotation.PreDestroy;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Map;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/**
+ * A worker whose attempts wait: each has a thread while it does something. What fails for want of
+ * our own database is tried again until it is on record; a far side that is away is borne.
+ */
+public abstract class BlockingWorker implements Worker {
+  private static final Logger LOG = LoggerFactory.getLogger(BlockingWorker.class);
+  private static final long AGAIN_MILLIS = 2_000;
+
+  private final BegunAttempts records;
+  private final Reports reports;
+  private final Clock clock;
+  private final Set<Going> going = ConcurrentHashMap.newKeySet();
+  private final ScheduledExecutorService threads;
+
+  /**
+   * Makes one.
+   *
+   * @param name of its threads
+   * @param atOnce how many attempts do something at once
+   */
+  protected BlockingWorker(
+      String name, int atOnce, BegunAttempts records, Reports reports, Clock clock) {
+    this.records = records;
+    this.reports = reports;
+    this.clock = clock;
+    this.threads =
+        Executors.newScheduledThreadPool(
+            atOnce,
+            work -> {
+              Thread thread = new Thread(work, name);
+              thread.setDaemon(true);
+              return thread;
+            });
+  }
+
+  /** An attempt that is going on here. */
+  public static class Going {
+    private final Attempt attempt;
+    private Instant awaySince;
+    private volatile BegunAttempts.Ended ended;
+    private volatile boolean stopped;
+    private volatile boolean letGo;
+
+    /** For an attempt. */
+    protected Going(Attempt attempt) {
+      this.attempt = attempt;
+    }
+
+    /** Which it is. */
+    public Attempt attempt() {
+      return attempt;
+    }
+
+    /** Whether it was asked to stop. */
+    public boolean isStopped() {
+      return stopped;
+    }
+
+    /** Whether another service has it now: nothing more is done and said. */
+    public boolean isLetGo() {
+      return letGo;
+    }
+
+    /** The far side is there. */
+    public void back() {
+      awaySince = null;
+    }
+  }
+
+  /** Carries out an attempt, or goes on with it; what it throws has it called again soon. */
+  protected abstract void carryOut(Going one);
+
+  /** Ends what an attempt does at once; it has been told that it is stopped. */
+  protected void interrupt(Going one) {}
+
+  @PreDestroy
+  void close() {
+    letGo();
+    threads.shutdownNow();
+  }
+
+  @Override
+  public void start(Attempt attempt) {
+    Going one = new Going(attempt);
+    going.add(one);
+    threads.execute(() -> orAgain(one));
+  }
+
+  @Override
+  public void takeUp(Attempt attempt) {
+    start(attempt);
+  }
+
+  private void orAgain(Going one) {
+    if (one.letGo || threads.isShutdown()) {
+      return;
+    }
+    try {
+      if (one.ended == null) {
+        records
+            .of(one.attempt.id(), one.attempt.number())
+            .ended()
+            .ifPresent(ended -> one.ended = ended);
+      }
+      if (one.ended != null) {
+        put(one);
+      } else {
+        carryOut(one);
+      }
+    } catch (RuntimeException e) {
+      LOG.warn("{} cannot go on now, and is tried again: {}", one.attempt.id(), e.getMessage());
+      again(one);
+    }
+  }
+
+  /** Goes on with it a little later. */
+  protected void again(Going one) {
+    if (!threads.isShutdown()) {
+      threads.schedule(() -> orAgain(one), AGAIN_MILLIS, TimeUnit.MILLISECONDS);
+    }
+  }
+
+  /** The far side is away: borne for so long, and told once. */
+  protected void away(Going one, String why, Duration bears) {
+    Instant now = clock.instant();
+    if (one.awaySince == null) {
+      reports.output(one.attempt, why + "; borne for " + Durations.print(bears) + "\n");
+      reports.told(one.attempt, why, false);
+      one.awaySince = now;
+    }
+    if (now.isBefore(one.awaySince.plus(bears))) {
+      again(one);
+    } else {
+      String text = why + ", for " + Durations.print(bears);
+      over(one, new Ending(Ending.Kind.NOT_STARTED, -1, text), Map.of());
+    }
+  }
+
+  /** It has ended; of one that was let go, nothing is said. */
+  protected void over(Going one, Ending ending, Map<String, String> values) {
+    if (one.letGo) {
+      return;
+    }
+    one.ended = new BegunAttempts.Ended(ending, values);
+    put(one);
+  }
+
+  /** Until it is on record. */
+  private void put(Going one) {
+    Attempt attempt = one.attempt;
+    records.end(attempt.id(), attempt.number(), one.ended);
+    reports
+        .ended(attempt, one.ended.ending(), one.ended.values())
+        .whenComplete(
+            (done, failure) -> {
+              if (failure == null) {
+                going.remove(one);
+              } else {
+                again(one);
+              }
+            });
+  }
+
+  @Override
+  public void stop(Attempt attempt, Duration grace) {
+    going.stream()
+        .filter(one -> one.attempt.id() == attempt.id() && one.attempt.number() == attempt.number())
+        .forEach(
+            one -> {
+              one.stopped = true;
+              interrupt(one);
+            });
+  }
+
+  @Override
+  public void letGo() {
+    going.forEach(one -> one.letGo = true);
+    going.clear();
+  }
+}

@@ -1,0 +1,274 @@
+package dev.purser.service.transfer;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.awaitility.Awaitility.await;
+
+import dev.purser.core.check.DefinitionCheck;
+import dev.purser.core.definition.Definitions;
+import dev.purser.core.event.BoardEvent;
+import dev.purser.core.reading.SourceFile;
+import dev.purser.core.run.Action;
+import dev.purser.core.run.RunState;
+import dev.purser.core.run.RunStatus;
+import dev.purser.outside.ObjectStore;
+import dev.purser.remote.place.RemotePlace.RemoteFile;
+import dev.purser.service.OnDatabase;
+import dev.purser.service.SshServer;
+import dev.purser.service.action.Actions;
+import dev.purser.service.action.Start;
+import dev.purser.service.audit.AuditTrail;
+import dev.purser.service.board.Engine;
+import dev.purser.service.output.OutputStore;
+import dev.purser.service.publish.Publisher;
+import dev.purser.service.secret.SecretPermits;
+import dev.purser.service.secret.SecretSource;
+import dev.purser.service.work.Attempt;
+import java.io.IOException;
+import java.io.RandomAccessFile;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.springframework.beans.factory.annotation.Autowired;
+
+/** Files brought over a real SSH server, and to an object store by its stand-in. */
+class TransferWorkerTest extends OnDatabase {
+  private static final AuditTrail.Actor IDA = new AuditTrail.Actor("ida", "127.0.0.1");
+  private static final Duration SOON = Duration.ofSeconds(40);
+  private static int worlds;
+
+  @Autowired private TransferWorker worker;
+  @Autowired private TransferFiles files;
+  @Autowired private Engine engine;
+  @Autowired private Publisher publisher;
+  @Autowired private Actions actions;
+  @Autowired private OutputStore outputs;
+  @Autowired private SecretPermits permits;
+
+  @TempDir private Path folder;
+  private final String stream = "brought/w" + ++worlds;
+  private SshServer server;
+  private ObjectStore store;
+  private Path out;
+  private Path in;
+
+  @BeforeEach
+  void open() throws Exception {
+    server = new SshServer(Files.createDirectories(folder.resolve("keys")));
+    store = new ObjectStore(0);
+    store.put("yard", "keep", new byte[0]);
+    out = Files.createDirectories(folder.resolve("out"));
+    in = Files.createDirectories(folder.resolve("in"));
+    permits.allow(
+        SecretSource.of("file", server.clientKey.toString(), "sftp://127.0.0.1:" + server.port),
+        IDA,
+        "");
+  }
+
+  @AfterEach
+  void close() {
+    server.close();
+    store.close();
+  }
+
+  private long started(String phrase, String keys) {
+    String text =
+        "connection: quay\naddress: sftp://127.0.0.1:"
+            + server.port
+            + "\nuser: "
+            + System.getProperty("user.name")
+            + "\nsecret-file: "
+            + server.clientKey
+            + "\nhost-key: "
+            + server.hostKey
+            + "\nbears-outage: 20s\n---\nconnection: yard\nkind: object-store\naddress: http://127.0.0.1:"
+            + store.port()
+            + "\n---\nstream: "
+            + stream
+            + "\nparameters: { what: orders }\njobs:\n  do:\n    transfer: "
+            + phrase.replace("@out", out.toString()).replace("@in", in.toString())
+            + "\n"
+            + keys.replace("@out", out.toString()).indent(4);
+    Publisher.Outcome outcome =
+        publisher.publish(List.of(new SourceFile("a.yaml", text)), Optional.empty(), IDA, "test");
+    assertThat(outcome.problems()).isEmpty();
+    return actions
+        .start(
+            new Start(
+                stream, Optional.empty(), false, LocalDate.of(2027, 5, 4), Map.of(), Set.of()),
+            Optional.empty(),
+            IDA,
+            "")
+        .get(0);
+  }
+
+  private RunState state(long run) {
+    return engine.look(board -> board.state(run).orElseThrow());
+  }
+
+  private RunStatus status(long run) {
+    return engine.look(board -> board.status(run).orElseThrow());
+  }
+
+  private String output(long run) {
+    return new String(outputs.read(run, 1, 0, 100_000).data(), StandardCharsets.UTF_8);
+  }
+
+  private long ended(String phrase, String keys, RunState how) {
+    long run = started(phrase, keys);
+    ends(run, how);
+    return run;
+  }
+
+  private void ends(long run, RunState how) {
+    await()
+        .atMost(SOON)
+        .untilAsserted(() -> assertThat(state(run).isEnded()).as(output(run)).isTrue());
+    assertThat(state(run)).as(output(run) + status(run).note()).isEqualTo(how);
+  }
+
+  @Test
+  void filesArriveWholeUnderTheirNamesAndAreCounted() throws IOException {
+    Files.writeString(out.resolve("orders-2.csv"), "two");
+    Files.writeString(out.resolve("orders-1.csv"), "one!");
+    Files.writeString(out.resolve("other.csv"), "not meant");
+    Files.writeString(out.resolve(".orders-3.csv"), "hidden");
+    long run =
+        ended(
+            "@out/${what}-*.csv from quay to @in on quay",
+            "compare: yes\nafterwards: move to " + folder,
+            RunState.SUCCEEDED);
+    assertThat(in.toFile().list()).containsExactlyInAnyOrder("orders-1.csv", "orders-2.csv");
+    assertThat(Files.readString(in.resolve("orders-1.csv"))).isEqualTo("one!");
+    assertThat(out.toFile().list()).containsExactlyInAnyOrder("other.csv", ".orders-3.csv");
+    assertThat(folder.resolve("orders-1.csv")).exists();
+    assertThat(status(run).values()).containsEntry("files", "2").containsEntry("bytes", "7");
+    assertThat(output(run)).containsPattern("orders-1.csv: 4 bytes, \\d+ ms, sha256 [0-9a-f]{64}");
+  }
+
+  @Test
+  void anObjectStoreIsAPlaceLikeAnyOther() throws IOException {
+    Files.writeString(out.resolve("orders-1.csv"), "one!");
+    ended("@out/*.csv from quay to /yard/day on yard", "compare: yes", RunState.SUCCEEDED);
+    assertThat(store.keys("yard")).contains("day/orders-1.csv");
+    ended("/yard/day/*.csv from yard to @in on quay", "afterwards: remove", RunState.SUCCEEDED);
+    assertThat(Files.readString(in.resolve("orders-1.csv"))).isEqualTo("one!");
+    assertThat(store.keys("yard")).containsExactly("keep");
+  }
+
+  @ParameterizedTest
+  @CsvSource({"fail,FAILED,old", "overwrite,SUCCEEDED,new", "skip,SUCCEEDED,old"})
+  void whatIsThereAlreadyIsLeftOrReplacedAsIsSaid(String word, RunState how, String content)
+      throws IOException {
+    Files.writeString(out.resolve("a.csv"), "new");
+    Files.writeString(in.resolve("a.csv"), "old");
+    ended("@out/a.csv from quay to @in on quay", "if-there: " + word, how);
+    assertThat(Files.readString(in.resolve("a.csv"))).isEqualTo(content);
+    assertThat(in.toFile().list()).containsExactly("a.csv");
+  }
+
+  @Test
+  void fewerThanThereMustBeIsAFailureAndNoneMayBeNone() {
+    long run = ended("@out/*.csv from quay to @in on quay", "", RunState.FAILED);
+    assertThat(status(run).note()).contains("0 files match").contains("at least 1");
+    ended("@out/*.csv from quay to @in on quay", "at-least: 0", RunState.SUCCEEDED);
+  }
+
+  @Test
+  void aDirectoryThatIsNotThereIsSaid() throws IOException {
+    Files.writeString(out.resolve("a.csv"), "x");
+    long run = ended("@out/a.csv from quay to @in/nowhere on quay", "", RunState.FAILED);
+    assertThat(status(run).note()).contains("nowhere");
+  }
+
+  private void big(String name, int megabytes) throws IOException {
+    try (RandomAccessFile file = new RandomAccessFile(out.resolve(name).toFile(), "rw")) {
+      byte[] some = new byte[1024 * 1024];
+      for (int i = 0; i < megabytes; i++) {
+        java.util.Arrays.fill(some, (byte) i);
+        file.write(some);
+      }
+    }
+  }
+
+  @Test
+  void cutOffInTheMiddleItGoesOnWhereItBroke() throws Exception {
+    big("big.bin", 120);
+    long run = started("@out/big.bin from quay to @in on quay", "compare: yes");
+    Path part = in.resolve(".big.bin.part");
+    await().atMost(SOON).until(() -> Files.exists(part) && Files.size(part) > 5_000_000);
+    worker.letGo();
+    await().atMost(SOON).until(() -> !in.resolve("big.bin").toFile().exists());
+    Attempt attempt =
+        engine.look(
+            board -> new Attempt(board.run(run).orElseThrow(), board.status(run).orElseThrow()));
+    worker.takeUp(attempt);
+    ends(run, RunState.SUCCEEDED);
+    assertThat(Files.mismatch(out.resolve("big.bin"), in.resolve("big.bin"))).isEqualTo(-1);
+    assertThat(in.toFile().list()).containsExactly("big.bin");
+  }
+
+  @Test
+  void whatIsCancelledStopsAndLeavesNothingUnderItsName() throws Exception {
+    big("big.bin", 200);
+    long run = started("@out/big.bin from quay to @in on quay", "");
+    Path part = in.resolve(".big.bin.part");
+    await().atMost(SOON).until(() -> Files.exists(part) && Files.size(part) > 1_000_000);
+    engine.tell(now -> new BoardEvent.PersonActed(now, run, Action.CANCEL, "ida", "", 0)).join();
+    ends(run, RunState.CANCELLED);
+    assertThat(in.resolve("big.bin")).doesNotExist();
+  }
+
+  @Test
+  void whatHadArrivedIsNotBroughtTwice() throws IOException {
+    Path file = Files.writeString(out.resolve("a.csv"), "once");
+    Files.writeString(out.resolve("b.csv"), "b");
+    long run = started("@out/*.csv from quay to @in/none on quay", "retry: { times: 0 }");
+    ends(run, RunState.FAILED);
+    long modified = Files.getLastModifiedTime(file).toMillis() / 1_000 * 1_000;
+    files.begin(run, new RemoteFile("a.csv", 4, modified, "", false));
+    files.set(run, "a.csv", TransferFileRow.DONE, "");
+    Files.createDirectories(in.resolve("none"));
+    engine.tell(now -> new BoardEvent.PersonActed(now, run, Action.RERUN, "ida", "", 0)).join();
+    await().atMost(SOON).until(() -> state(run) == RunState.SUCCEEDED);
+    assertThat(in.resolve("none").toFile().list()).containsExactly("b.csv");
+    assertThat(status(run).values()).containsEntry("files", "2").containsEntry("bytes", "5");
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "transfer: /a to /b                          | expected /PATH/PATTERN from CONNECTION",
+        "transfer: /a/ from x to /b on y             | must end with a name or a pattern",
+        "transfer: /a/[ from x to /b on y            | is never closed",
+        "transfer: /a/* from x to /b on y            | unknown connection \"x\"",
+        "transfer: /a/* from x to /b on y, if-there: ask | expected fail, overwrite or skip",
+        "transfer: /a/* from x to /b on y, afterwards: burn | expected keep, remove or move to"
+      })
+  void whatIsWrongIsSaid(String keys, String said) {
+    String text =
+        "stream: brought/x\njobs:\n  a: { "
+            + keys.replace("/a/[", "\"/a/[").replace("[ from x to /b on y", "[ from x to /b on y\"")
+            + " }\n";
+    assertThat(
+            DefinitionCheck.check(
+                    Definitions.none(),
+                    List.of(new SourceFile("a", text)),
+                    LocalDate.of(2027, 5, 4))
+                .problems()
+                .toString())
+        .contains(said);
+  }
+}
