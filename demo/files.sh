@@ -9,6 +9,7 @@ note() { # number, tonnage
 }
 order() {
   curl -fs -X PUT --data "{\"meals\": $2}" "$store/orders/new/order-$1.json" >/dev/null || true
+  curl -fs -X PUT --data "{\"received\": \"order-$1\"}" "$store/orders/receipts/receipt-$1.json" >/dev/null || true
 }
 
 # The weather comes in time; of the pilots' reports the third is late.

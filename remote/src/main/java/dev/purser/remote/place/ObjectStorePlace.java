@@ -40,6 +40,8 @@ final class ObjectStorePlace implements RemotePlace {
             .endpointOverride(URI.create(connection.address()))
             .region(Region.of(connection.region()))
             .forcePathStyle(true)
+            // Many stores do not know the pieces that are signed one by one.
+            .serviceConfiguration(settings -> settings.chunkedEncodingEnabled(false))
             .credentialsProvider(who)
             .requestChecksumCalculation(RequestChecksumCalculation.WHEN_REQUIRED)
             .responseChecksumValidation(ResponseChecksumValidation.WHEN_REQUIRED)

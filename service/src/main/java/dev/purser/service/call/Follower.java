@@ -98,7 +98,7 @@ final class Follower {
       } else {
         take(pursuit.runsAs(id, call, worker.now()));
       }
-      worker.threads().execute(this::go);
+      go(); // at once, so that whoever said it reads what became of it
     }
   }
 

@@ -72,17 +72,20 @@ final class Bringing {
   }
 
   /**
-   * Brings a file that was not there when it was begun.
+   * Brings a file.
    *
-   * @param again whether it had been begun before: then what is there may be of that
+   * @param again whether it had been begun before: then nothing was there, or it was to be
+   *     replaced, and what is there now may be of that
+   * @param begins is run once it is known that the file may be brought, before anything is written
    * @return SHA-256 of its content; empty where a file of the name is there, and is to stay
    */
-  Optional<String> bring(RemoteFile file, boolean again) throws IOException {
+  Optional<String> bring(RemoteFile file, boolean again, Runnable begins) throws IOException {
     String whole = target + "/" + file.name();
     String part = to.goesOn() ? target + "/." + file.name() + ".part" : whole;
     Optional<RemoteFile> there = to.look(whole);
     Optional<RemoteFile> begun = to.goesOn() ? to.look(part) : Optional.empty();
-    if (there.isPresent()) {
+    boolean isWritten = again && !to.goesOn(); // whatever is there is written over
+    if (there.isPresent() && !isWritten) {
       boolean ours = again && begun.isEmpty() && there.get().size() == file.size();
       if (ours) {
         return Optional.of(hash(from, source + "/" + file.name(), whole));
@@ -94,6 +97,7 @@ final class Bringing {
         throw new Refused(whole + " is there already");
       }
     }
+    begins.run();
     long offset =
         again ? begun.map(RemoteFile::size).filter(size -> size <= file.size()).orElse(0L) : 0;
     String hash = copy(file, part, offset);
@@ -123,7 +127,7 @@ final class Bringing {
     }
     long arrived = to.look(part).map(RemoteFile::size).orElse(-1L);
     if (arrived != file.size()) {
-      throw new IOException(
+      throw new Refused(
           "of " + path + " " + arrived + " of " + file.size() + " bytes have arrived");
     }
     String hash = HexFormat.of().formatHex(digest.digest());

@@ -232,7 +232,7 @@ public class TransferWorker extends BlockingWorker {
         before != null && before.size == file.size() && before.modified == file.modified();
     boolean arrived = same && before.state.equals(TransferFileRow.THERE);
     if (!arrived) {
-      files.begin(attempt.id(), file);
+      boolean again = same && before.state.equals(TransferFileRow.BEGUN);
       long began = clock.millis();
       Bringing bringing =
           new Bringing(
@@ -243,8 +243,9 @@ public class TransferWorker extends BlockingWorker {
               paths.target(),
               () -> one.isStopped() || one.isLetGo(),
               new Progress(attempt, file));
-      Optional<String> hash = bringing.bring(file, same);
+      Optional<String> hash = bringing.bring(file, again, () -> files.begin(attempt.id(), file));
       if (hash.isEmpty()) {
+        files.begin(attempt.id(), file);
         files.set(attempt.id(), file.name(), TransferFileRow.SKIPPED, "");
         reports.output(attempt, file.name() + ": is there already, and stays\n");
         return;

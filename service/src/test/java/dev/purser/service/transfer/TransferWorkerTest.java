@@ -74,6 +74,10 @@ class TransferWorkerTest extends OnDatabase {
         SecretSource.of("file", server.clientKey.toString(), "sftp://127.0.0.1:" + server.port),
         IDA,
         "");
+    permits.allow(
+        SecretSource.of("file", server.clientKey.toString(), "http://127.0.0.1:" + store.port()),
+        IDA,
+        "");
   }
 
   @AfterEach
@@ -94,6 +98,8 @@ class TransferWorkerTest extends OnDatabase {
             + server.hostKey
             + "\nbears-outage: 20s\n---\nconnection: yard\nkind: object-store\naddress: http://127.0.0.1:"
             + store.port()
+            + "\nuser: yard-hand\nsecret-file: "
+            + server.clientKey
             + "\n---\nstream: "
             + stream
             + "\nparameters: { what: orders }\njobs:\n  do:\n    transfer: "
