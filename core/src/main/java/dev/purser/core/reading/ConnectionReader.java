@@ -18,6 +18,9 @@ final class ConnectionReader {
   private static final String JDBC =
       "jdbc:(mariadb|postgresql)://[A-Za-z0-9.-]+(:\\d{1,5})?(/[A-Za-z0-9_.-]*)?";
 
+  private static final String ANY =
+      "http://HOST, https://HOST, sftp://HOST or jdbc:mariadb://HOST/NAME";
+
   static final Keys KEYS =
       new Keys()
           .must("connection", Keys.Form.NAME, "The connection's name.")
@@ -71,7 +74,12 @@ final class ConnectionReader {
             one ->
                 page.error(
                     fields.at(one.equals(address) ? "address" : "address-in"),
-                    "\"" + one + "\" is not an address of this kind; expected " + inWords(kind)));
+                    "\""
+                        + one
+                        + "\" is not an address"
+                        + (fields.has("kind") ? " of this kind" : "")
+                        + "; expected "
+                        + (fields.has("kind") || one.contains("@") ? inWords(kind) : ANY)));
     String hostKey = fields.text("host-key", "");
     if (sftp && !hostKey.matches("SHA256:[A-Za-z0-9+/]{43}")) {
       page.error(

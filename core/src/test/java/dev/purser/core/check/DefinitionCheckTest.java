@@ -307,7 +307,7 @@ class DefinitionCheckTest {
           'period: months\nstarts: 1 july' | too like a word of the day rules
           'period: p'                     | either starts or weeks
           'period: p\nweeks: 4-4-x\nyears: [2027-01-04]' | expected weeks: 4-4-5
-          'connection: c\naddress: ftp://x' | expected an http://, https:// or sftp:// address
+          'connection: c\naddress: ftp://x' | expected http://HOST, https://HOST, sftp://HOST or jdbc:mariadb
           'recipient: r\nmail: nobody'    | not an e-mail address
           'recipient: r\nreceives: lat'   | did you mean "late"
           'file-watch: w\nhost: quay-north\npath: in/x' | expected an absolute path

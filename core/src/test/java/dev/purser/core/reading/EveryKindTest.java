@@ -247,7 +247,7 @@ class EveryKindTest {
           stream: s\\njobs:\\n  J j: { host: h, run: x }    | is not a valid name for a job
           stream: s\\njobs:\\n  j: { run: x }               | has no "host" to run on
           stream: s\\njobs:\\n  j: { host: two words, run: x } | expected a host's name, or any of, each of
-          stream: s\\njobs:\\n  j: { host: h }              | needs exactly one of run (a command), approve
+          stream: s\\njobs:\\n  j: { host: h }              | needs exactly one of run (a command), call (an operation
           stream: s\\njobs:\\n  j: { host: h, run: x, may-repeat: maybe } | expected true or false
           stream: s\\njobs:\\n  j: { host: h, run: x, takes: { c: none } } | expected a whole number of units
           stream: s\\nstream: t\\njobs: {}                  | "stream" is given twice

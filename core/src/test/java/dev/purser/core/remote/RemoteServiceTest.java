@@ -146,7 +146,7 @@ class RemoteServiceTest {
   @CsvSource(
       delimiter = '|',
       value = {
-        "address: ftp://x                                   | is not an address of this kind",
+        "address: ftp://x                                   | is not an address",
         "address: 'https://ola:pw@x.example'                | without a user in it",
         "address: https://x, kind: htp                      | unknown kind of connection \"htp\"; did you mean",
         "address: https://x, sign-in: bearer                | sign-in bearer needs \"secret\"",
@@ -156,7 +156,7 @@ class RemoteServiceTest {
         "address: https://x, header: X-Key                  | \"header\" belongs to sign-in header",
         "address: https://x, secret: s, secret-file: /f     | a secret stands in one place only",
         "address: https://x, proxy: p                       | expected HOST:PORT",
-        "address: https://x, address-in: { test: sftp://y } | is not an address of this kind",
+        "address: https://x, address-in: { test: sftp://y } | is not an address",
         "address: sftp://x, user: u                         | an sftp server is trusted by its key",
         "address: https://x, scope: a                       | \"scope\" belongs to sign-in oauth2"
       })

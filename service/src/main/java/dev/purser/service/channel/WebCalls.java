@@ -1,20 +1,14 @@
 package dev.purser.service.channel;
 
+import dev.purser.remote.http.Bounded;
 import dev.purser.service.alert.Channel;
-import java.io.ByteArrayOutputStream;
-import java.io.IOException;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
-import java.nio.ByteBuffer;
-import java.nio.charset.StandardCharsets;
 import java.time.Duration;
-import java.util.List;
 import java.util.concurrent.CompletableFuture;
-import java.util.concurrent.CompletionStage;
 import java.util.concurrent.ExecutionException;
-import java.util.concurrent.Flow;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import org.springframework.beans.factory.annotation.Autowired;
@@ -68,7 +62,10 @@ class WebCalls {
       throws Channel.DeliveryFailed {
     reachable.check(to);
     CompletableFuture<HttpResponse<String>> answer =
-        http.sendAsync(request.uri(to).timeout(limit).build(), info -> new Beginning());
+        http.sendAsync(
+            request.uri(to).timeout(limit).build(),
+            info ->
+                HttpResponse.BodySubscribers.mapping(new Bounded(MOST_READ), Bounded.Read::text));
     try {
       return answer.get(limit.toMillis(), TimeUnit.MILLISECONDS);
     } catch (TimeoutException e) {
@@ -101,52 +98,5 @@ class WebCalls {
     throw new Channel.DeliveryFailed(
         shown + " answered " + code + hint + ", expected 2xx" + (more.isEmpty() ? "" : ": " + more),
         null);
-  }
-
-  /** Reads the beginning of an answer, and hangs up. */
-  private static final class Beginning implements HttpResponse.BodySubscriber<String> {
-    private final CompletableFuture<String> text = new CompletableFuture<>();
-    private final ByteArrayOutputStream bytes = new ByteArrayOutputStream();
-    private Flow.Subscription subscription;
-
-    @Override
-    public CompletionStage<String> getBody() {
-      return text;
-    }
-
-    @Override
-    public void onSubscribe(Flow.Subscription given) {
-      subscription = given;
-      given.request(1);
-    }
-
-    @Override
-    public void onNext(List<ByteBuffer> parts) {
-      for (ByteBuffer part : parts) {
-        byte[] some = new byte[Math.min(part.remaining(), MOST_READ - bytes.size())];
-        part.get(some);
-        bytes.writeBytes(some);
-      }
-      if (bytes.size() >= MOST_READ) {
-        subscription.cancel();
-        done();
-      } else {
-        subscription.request(1);
-      }
-    }
-
-    @Override
-    public void onError(Throwable why) {
-      text.completeExceptionally(why instanceof IOException ? why : new IOException(why));
-    }
-
-    @Override
-    public void onComplete() {
-      done();
-    }
-
-    private void done() {
-      text.complete(bytes.toString(StandardCharsets.UTF_8));
-    }
   }
 }

@@ -107,6 +107,8 @@ public class SqlWorker implements Worker {
 
     private boolean stopped;
     private boolean letGo;
+    private boolean busy;
+    private boolean dead;
 
     synchronized boolean isOver() {
       return letGo;
@@ -143,15 +145,43 @@ public class SqlWorker implements Worker {
       }
     }
 
-    synchronized void letGo() {
+    /** Whether something is done for it; false where it was let go. */
+    synchronized boolean begins() {
+      busy = !letGo;
+      return busy;
+    }
+
+    synchronized void ends() {
+      busy = false;
+    }
+
+    /** Whether it is still at it, since before it was let go: then it goes on. */
+    synchronized boolean isAdopted() {
+      letGo = letGo && !busy;
+      return busy;
+    }
+
+    /** As where the process ends. */
+    synchronized void die() {
       letGo = true;
+      dead = true;
       cut();
+    }
+
+    synchronized boolean isDead() {
+      return dead;
+    }
+
+    /** What runs in the database runs on: it may be taken up here, and its end is on record. */
+    synchronized boolean letGo() {
+      letGo = true;
+      return !busy;
     }
   }
 
   @PreDestroy
   void close() {
-    letGo();
+    cutOff();
     threads.shutdownNow();
   }
 
@@ -162,6 +192,10 @@ public class SqlWorker implements Worker {
 
   @Override
   public void start(Attempt attempt) {
+    Going before = going.get(key(attempt));
+    if (before != null && before.isAdopted()) {
+      return;
+    }
     Going one = new Going();
     going.put(key(attempt), one);
     threads.execute(() -> orAgain(attempt, one));
@@ -178,7 +212,7 @@ public class SqlWorker implements Worker {
 
   /** What fails for want of our own database is tried again. */
   private void orAgain(Attempt attempt, Going one) {
-    if (one.isOver() || threads.isShutdown()) {
+    if (threads.isShutdown() || !one.begins()) {
       return;
     }
     try {
@@ -186,6 +220,8 @@ public class SqlWorker implements Worker {
     } catch (RuntimeException e) {
       LOG.warn("statements cannot go on now, and are tried again: {}", e.getMessage());
       again(attempt, one);
+    } finally {
+      one.ends();
     }
   }
 
@@ -197,7 +233,7 @@ public class SqlWorker implements Worker {
 
   private void carryOut(Attempt attempt, Going one) {
     if (one.ended != null) {
-      put(attempt, one.ended);
+      put(attempt, one, one.ended);
       return;
     }
     Sql sql = (Sql) attempt.run().run().job().work();
@@ -214,16 +250,16 @@ public class SqlWorker implements Worker {
       statements = SqlText.read(sql.text(), dialect);
       values = filled(attempt, statements);
     } catch (SqlText.Mistake | Unfillable e) {
-      over(attempt, new Ending(Ending.Kind.NO_VALUE, -1, e.getMessage()), Map.of());
+      over(attempt, one, new Ending(Ending.Kind.NO_VALUE, -1, e.getMessage()), Map.of());
       return;
     }
     boolean mayAgain = !sql.recordsIn().isEmpty() || Sql.onlyReads(statements);
     if (known.begun() && !mayAgain && !one.undone) {
-      over(attempt, new Ending(Ending.Kind.LOST, -1, SqlWords.lost(sql.database())), Map.of());
+      over(attempt, one, new Ending(Ending.Kind.LOST, -1, SqlWords.lost(sql.database())), Map.of());
       return;
     }
     if (one.isStopped()) {
-      over(attempt, new Ending(Ending.Kind.EXITED, 143, SqlWords.stoppedBefore()), Map.of());
+      over(attempt, one, new Ending(Ending.Kind.EXITED, 143, SqlWords.stoppedBefore()), Map.of());
       return;
     }
     connect(attempt, one, sql, statements, values);
@@ -261,16 +297,20 @@ public class SqlWorker implements Worker {
       } else {
         over(
             attempt,
+            one,
             new Ending(Ending.Kind.NOT_STARTED, -1, sql.database() + ": " + e.getMessage()),
             Map.of());
       }
     } catch (IOException e) {
-      over(attempt, new Ending(Ending.Kind.NOT_STARTED, -1, e.getMessage()), Map.of());
+      over(attempt, one, new Ending(Ending.Kind.NOT_STARTED, -1, e.getMessage()), Map.of());
     }
   }
 
   /** A database that is away is waited for as long as its connection says. */
   private void away(Attempt attempt, Going one, Sql sql, String why) {
+    if (one.isDead()) {
+      return;
+    }
     Instant now = clock.instant();
     Duration bears =
         engine.definitions().connection(sql.database()).map(c -> c.bearsOutage()).orElseThrow();
@@ -284,7 +324,7 @@ public class SqlWorker implements Worker {
       again(attempt, one);
     } else {
       String text = sql.database() + " was away for " + Durations.print(bears) + ": " + why;
-      over(attempt, new Ending(Ending.Kind.NOT_STARTED, -1, text), Map.of());
+      over(attempt, one, new Ending(Ending.Kind.NOT_STARTED, -1, text), Map.of());
     }
   }
 
@@ -298,17 +338,11 @@ public class SqlWorker implements Worker {
       throws SQLException {
     OutputSink sink = new OutputSink(attempt, reports, results);
     Statements running = new Statements(connection, sql, statements, values, sink);
-    if (one.isOver()) {
-      return;
-    }
     results.forget(attempt.id(), attempt.number());
     records.begin(attempt.id(), attempt.number());
     reports.began(attempt);
     one.take(connection, running);
     Statements.End end = running.run(attempt.run().run().reference() + " " + attempt.number());
-    if (one.isOver()) {
-      return; // it was cut off by our own going; whoever takes it up finds out
-    }
     boolean asksRecord = end.outcome() == Statements.Outcome.UNKNOWN && !sql.recordsIn().isEmpty();
     boolean broken = end.outcome() == Statements.Outcome.BROKEN && one.broken++ < MOST_BROKEN;
     if (asksRecord || broken) {
@@ -317,7 +351,7 @@ public class SqlWorker implements Worker {
       return;
     }
     one.ended = new BegunAttempts.Ended(ending(end, sql), end.values());
-    put(attempt, one.ended);
+    put(attempt, one, one.ended);
   }
 
   private static Ending ending(Statements.End end, Sql sql) {
@@ -330,13 +364,20 @@ public class SqlWorker implements Worker {
     };
   }
 
-  private void over(Attempt attempt, Ending ending, Map<String, String> values) {
-    put(attempt, new BegunAttempts.Ended(ending, values));
+  private void over(Attempt attempt, Going one, Ending ending, Map<String, String> values) {
+    put(attempt, one, new BegunAttempts.Ended(ending, values));
   }
 
-  private void put(Attempt attempt, BegunAttempts.Ended ended) {
+  private void put(Attempt attempt, Going one, BegunAttempts.Ended ended) {
+    if (one.isDead()) {
+      return;
+    }
     Ending ending = ended.ending();
     records.end(attempt.id(), attempt.number(), ended);
+    if (one.isOver()) {
+      going.remove(key(attempt), one); // whoever takes it up finds it on record
+      return;
+    }
     if (ending.code() != 0 && !ending.note().isEmpty()) {
       reports.output(attempt, ending.note() + "\n");
     }
@@ -385,7 +426,12 @@ public class SqlWorker implements Worker {
 
   @Override
   public void letGo() {
-    going.values().forEach(Going::letGo);
+    going.values().removeIf(Going::letGo);
+  }
+
+  /** As where the process ends: connections break, and nothing more is known here. */
+  void cutOff() {
+    going.values().forEach(Going::die);
     going.clear();
   }
 }

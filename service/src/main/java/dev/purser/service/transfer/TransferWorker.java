@@ -91,7 +91,11 @@ public class TransferWorker extends BlockingWorker {
       reports.began(attempt);
       bring(one, transfer, paths, from, to);
     } catch (Bringing.Stopped e) {
-      over(one, new Ending(Ending.Kind.EXITED, 143, "stopped"), Map.of());
+      if (one.isStopped()) {
+        over(one, new Ending(Ending.Kind.EXITED, 143, "stopped"), Map.of());
+      } else {
+        again(one); // it was let go, and may be taken up here
+      }
     } catch (Bringing.Refused e) {
       over(one, new Ending(Ending.Kind.EXITED, Transfer.FAILED, e.getMessage()), Map.of());
     } catch (IOException e) {

@@ -6,6 +6,7 @@ import jakarta.annotation.PreDestroy;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
@@ -57,6 +58,7 @@ public abstract class BlockingWorker implements Worker {
     private volatile BegunAttempts.Ended ended;
     private volatile boolean stopped;
     private volatile boolean letGo;
+    private volatile boolean busy;
 
     /** For an attempt. */
     protected Going(Attempt attempt) {
@@ -96,11 +98,24 @@ public abstract class BlockingWorker implements Worker {
     threads.shutdownNow();
   }
 
+  /** What is still at it here, since before it was let go, simply goes on. */
   @Override
-  public void start(Attempt attempt) {
+  public synchronized void start(Attempt attempt) {
+    for (Going one : of(attempt)) {
+      if (one.busy) {
+        one.letGo = false;
+        return;
+      }
+    }
     Going one = new Going(attempt);
     going.add(one);
     threads.execute(() -> orAgain(one));
+  }
+
+  private List<Going> of(Attempt attempt) {
+    return going.stream()
+        .filter(one -> one.attempt.id() == attempt.id() && one.attempt.number() == attempt.number())
+        .toList();
   }
 
   @Override
@@ -109,7 +124,7 @@ public abstract class BlockingWorker implements Worker {
   }
 
   private void orAgain(Going one) {
-    if (one.letGo || threads.isShutdown()) {
+    if (!begins(one)) {
       return;
     }
     try {
@@ -127,7 +142,17 @@ public abstract class BlockingWorker implements Worker {
     } catch (RuntimeException e) {
       LOG.warn("{} cannot go on now, and is tried again: {}", one.attempt.id(), e.getMessage());
       again(one);
+    } finally {
+      one.busy = false;
     }
+  }
+
+  private synchronized boolean begins(Going one) {
+    one.busy = !one.letGo && !threads.isShutdown();
+    if (!one.busy) {
+      going.remove(one);
+    }
+    return one.busy;
   }
 
   /** Goes on with it a little later. */
@@ -153,13 +178,15 @@ public abstract class BlockingWorker implements Worker {
     }
   }
 
-  /** It has ended; of one that was let go, nothing is said. */
+  /** It has ended. Of one that was let go it is put on record, for whoever takes it up. */
   protected void over(Going one, Ending ending, Map<String, String> values) {
-    if (one.letGo) {
-      return;
-    }
     one.ended = new BegunAttempts.Ended(ending, values);
-    put(one);
+    if (one.letGo) {
+      records.end(one.attempt.id(), one.attempt.number(), one.ended);
+      going.remove(one);
+    } else {
+      put(one);
+    }
   }
 
   /** Until it is on record. */
@@ -180,18 +207,15 @@ public abstract class BlockingWorker implements Worker {
 
   @Override
   public void stop(Attempt attempt, Duration grace) {
-    going.stream()
-        .filter(one -> one.attempt.id() == attempt.id() && one.attempt.number() == attempt.number())
-        .forEach(
-            one -> {
-              one.stopped = true;
-              interrupt(one);
-            });
+    for (Going one : of(attempt)) {
+      one.stopped = true;
+      interrupt(one);
+    }
   }
 
   @Override
-  public void letGo() {
+  public synchronized void letGo() {
     going.forEach(one -> one.letGo = true);
-    going.clear();
+    going.removeIf(one -> !one.busy);
   }
 }

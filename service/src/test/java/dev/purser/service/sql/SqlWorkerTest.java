@@ -21,6 +21,7 @@ import dev.purser.service.result.Results;
 import dev.purser.service.secret.SecretPermits;
 import dev.purser.service.secret.SecretSource;
 import dev.purser.service.work.Attempt;
+import dev.purser.service.work.BegunAttempts;
 import java.io.IOException;
 import java.math.BigInteger;
 import java.nio.charset.StandardCharsets;
@@ -51,6 +52,7 @@ class SqlWorkerTest extends OnDatabase {
 
   @Autowired private SqlWorker worker;
   @Autowired private Results results;
+  @Autowired private BegunAttempts records;
   @Autowired private Engine engine;
   @Autowired private Publisher publisher;
   @Autowired private Actions actions;
@@ -335,7 +337,7 @@ class SqlWorkerTest extends OnDatabase {
   /** Lets go in the middle, as a service that is killed, and takes up again. */
   private void cutOff(long run) {
     await().atMost(SOON).until(() -> output(run).contains("insert"));
-    worker.letGo();
+    worker.cutOff();
     worker.takeUp(attempt(run));
   }
 
@@ -385,11 +387,40 @@ class SqlWorkerTest extends OnDatabase {
     assertThat(which.one("select count(*) from " + table)).isEqualTo("0");
   }
 
+  @ParameterizedTest
+  @EnumSource(Which.class)
+  void whatIsLetGoAndTakenUpHereRunsOn(Which which) throws Exception {
+    String table = table();
+    which.doing("create table " + table + " (n integer)");
+    String sql = "insert into " + table + " values (1);\n" + which.sleeps.replace("20", "2");
+    long run = started(published(which, "", sql));
+    await().atMost(SOON).until(() -> output(run).contains("insert"));
+    worker.letGo(); // our own database was away for a moment
+    worker.takeUp(attempt(run));
+    ends(run, RunState.SUCCEEDED);
+    assertThat(which.one("select count(*) from " + table)).isEqualTo("1");
+  }
+
+  @Test
+  void whatIsLetGoLeavesItsEndOnRecord() throws Exception {
+    String table = table();
+    Which.POSTGRES.doing("create table " + table + " (n integer)");
+    String sql = "insert into " + table + " values (1);\nselect pg_sleep(1)";
+    long run = started(published(Which.POSTGRES, "", sql));
+    await().atMost(SOON).until(() -> output(run).contains("insert"));
+    worker.letGo();
+    await().atMost(SOON).until(() -> records.of(run, 1).ended().isPresent());
+    assertThat(state(run)).isEqualTo(RunState.RUNNING);
+    worker.takeUp(attempt(run));
+    ends(run, RunState.SUCCEEDED);
+    assertThat(Which.POSTGRES.one("select count(*) from " + table)).isEqualTo("1");
+  }
+
   @Test
   void whatOnlyReadsIsSimplyDoneAgain() {
     long run = started(published(Which.POSTGRES, "", "select 1 as insert;\nselect pg_sleep(1)"));
     await().atMost(SOON).until(() -> output(run).contains("insert"));
-    worker.letGo();
+    worker.cutOff();
     worker.takeUp(attempt(run));
     ends(run, RunState.SUCCEEDED);
   }
