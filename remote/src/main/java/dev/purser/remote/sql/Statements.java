@@ -88,6 +88,11 @@ public final class Statements {
    */
   public record End(Outcome outcome, String why, Map<String, String> values) {}
 
+  /** It was asked to stop before anything ran. */
+  public void stopBefore() {
+    stopped = true;
+  }
+
   /** Stops what runs, in the database. */
   public void stop() throws SQLException {
     stopped = true;

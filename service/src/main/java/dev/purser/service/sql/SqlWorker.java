@@ -119,11 +119,11 @@ public class SqlWorker implements Worker {
     }
 
     /** Takes on what runs now; it may have been asked to stop before. */
-    synchronized void take(Connection over, Statements running) throws SQLException {
+    synchronized void take(Connection over, Statements running) {
       connection = over;
       statements = running;
       if (stopped) {
-        running.stop();
+        running.stopBefore();
       }
     }
 
@@ -279,30 +279,41 @@ public class SqlWorker implements Worker {
 
   private void connect(
       Attempt attempt, Going one, Sql sql, List<Statement> statements, Map<String, String> values) {
-    Definitions all = engine.definitions();
+    Connection connection;
     try {
-      Site site = sites.of(all, sql.database());
-      try (Connection connection = database.open(site)) {
-        one.awaySince = null;
-        audit.write(
-            new AuditTrail.Actor("purser", "the service itself"),
-            "use secret",
-            attempt.run().run().reference().toString(),
-            "connection " + sql.database());
-        run(attempt, one, sql, statements, values, connection);
-      }
+      Site site = sites.of(engine.definitions(), sql.database());
+      connection = database.open(site);
     } catch (SQLException e) {
+      String why = sql.database() + ": " + e.getMessage();
       if (Database.isAway(e)) {
         away(attempt, one, sql, String.valueOf(e.getMessage()));
       } else {
-        over(
-            attempt,
-            one,
-            new Ending(Ending.Kind.NOT_STARTED, -1, sql.database() + ": " + e.getMessage()),
-            Map.of());
+        over(attempt, one, new Ending(Ending.Kind.NOT_STARTED, -1, why), Map.of());
       }
+      return;
     } catch (IOException e) {
       over(attempt, one, new Ending(Ending.Kind.NOT_STARTED, -1, e.getMessage()), Map.of());
+      return;
+    }
+    try {
+      one.awaySince = null;
+      audit.write(
+          new AuditTrail.Actor("purser", "the service itself"),
+          "use secret",
+          attempt.run().run().reference().toString(),
+          "connection " + sql.database());
+      run(attempt, one, sql, statements, values, connection);
+    } finally {
+      close(connection);
+    }
+  }
+
+  /** What is to be committed is; a connection that cannot even be closed is gone anyway. */
+  private static void close(Connection connection) {
+    try {
+      connection.close();
+    } catch (SQLException e) {
+      LOG.debug("a connection could not be closed", e);
     }
   }
 
@@ -334,8 +345,7 @@ public class SqlWorker implements Worker {
       Sql sql,
       List<Statement> statements,
       Map<String, String> values,
-      Connection connection)
-      throws SQLException {
+      Connection connection) {
     OutputSink sink = new OutputSink(attempt, reports, results);
     Statements running = new Statements(connection, sql, statements, values, sink);
     results.forget(attempt.id(), attempt.number());
@@ -343,6 +353,12 @@ public class SqlWorker implements Worker {
     reports.began(attempt);
     one.take(connection, running);
     Statements.End end = running.run(attempt.run().run().reference() + " " + attempt.number());
+    if (end.outcome() == Statements.Outcome.NOT_KEPT) { // our own database is away
+      one.undone = true;
+      LOG.warn("statements are done again: {}", end.why());
+      again(attempt, one);
+      return;
+    }
     boolean asksRecord = end.outcome() == Statements.Outcome.UNKNOWN && !sql.recordsIn().isEmpty();
     boolean broken = end.outcome() == Statements.Outcome.BROKEN && one.broken++ < MOST_BROKEN;
     if (asksRecord || broken) {

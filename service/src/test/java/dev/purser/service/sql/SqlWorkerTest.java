@@ -8,6 +8,11 @@ import dev.purser.core.reading.SourceFile;
 import dev.purser.core.run.Action;
 import dev.purser.core.run.RunState;
 import dev.purser.core.run.RunStatus;
+import dev.purser.core.sql.Dialect;
+import dev.purser.core.sql.Sql;
+import dev.purser.core.sql.SqlText;
+import dev.purser.remote.sql.RowSink;
+import dev.purser.remote.sql.Statements;
 import dev.purser.service.OnDatabase;
 import dev.purser.service.TestDatabase;
 import dev.purser.service.TestPostgres;
@@ -279,6 +284,43 @@ class SqlWorkerTest extends OnDatabase {
     assertThat(rows).hasSize(4_500);
     assertThat(rows.get(4_499)).isEqualTo(Arrays.asList(BigInteger.valueOf(4_500), "x"));
     assertThat(output(run)).contains("of 5000 rows").contains("not all of them are kept");
+  }
+
+  /** As where our own database is away while rows come in. */
+  @ParameterizedTest
+  @EnumSource(Which.class)
+  void whatCannotBeKeptIsNotCommitted(Which which) throws Exception {
+    String table = table();
+    which.doing("create table " + table + " (n integer)");
+    String text = "insert into " + table + " values (1); select 1";
+    RowSink away =
+        new RowSink() {
+          @Override
+          public void say(String line) {}
+
+          @Override
+          public void begin(int number, List<String> columns) {
+            throw new IllegalStateException("away");
+          }
+
+          @Override
+          public void row(List<Object> values) {}
+
+          @Override
+          public void end(long rows, boolean whole) {}
+        };
+    try (Connection connection = which.open()) {
+      Statements.End end =
+          new Statements(
+                  connection,
+                  new Sql(text, "x", true, "", 10),
+                  SqlText.read(text, Dialect.of(which.url())),
+                  Map.of(),
+                  away)
+              .run("a");
+      assertThat(end.outcome()).isEqualTo(Statements.Outcome.NOT_KEPT);
+    }
+    assertThat(which.one("select count(*) from " + table)).isEqualTo("0");
   }
 
   @Test
