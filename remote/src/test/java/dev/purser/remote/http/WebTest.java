@@ -43,7 +43,7 @@ class WebTest {
 
   @TempDir private Path here;
   private final List<String> seen = new CopyOnWriteArrayList<>();
-  private final Web web = new Web(address -> {}, Clock.systemUTC(), Duration.ofMillis(800));
+  private final Web web = new Web(address -> {}, Clock.systemUTC(), Duration.ofSeconds(4));
   private HttpServer server;
 
   @BeforeEach
@@ -65,7 +65,7 @@ class WebTest {
       String key = exchange.getRequestHeaders().getFirst("X-Key");
       seen.add(exchange.getRequestURI() + " " + (auth == null ? key : auth));
       switch (exchange.getRequestURI().getPath()) {
-        case "/never" -> Thread.sleep(3_000);
+        case "/never" -> Thread.sleep(7_000);
         case "/cut" -> exchange.close();
         case "/away" -> {
           exchange.getResponseHeaders().set("Location", "http://elsewhere.example/");
