@@ -266,18 +266,21 @@ class WebTest {
             params.setSSLParameters(asked);
           }
         });
+    tls.setExecutor(Executors.newCachedThreadPool());
     tls.createContext("/", this::answer);
     tls.start();
     try {
       String address = "address: \"https://127.0.0.1:" + tls.getAddress().getPort() + "\"";
       String trusts = ", trusts: \"" + here.resolve("server.pem") + "\"";
       assertThat(get(new Site(connection(address), ""), "/")).asString().contains("is not trusted");
-      assertThat(get(new Site(connection(address + trusts), ""), "/"))
+      Web soon = new Web(any -> {}, Clock.systemUTC(), Duration.ofSeconds(1));
+      assertThat(
+              soon.send(new Site(connection(address + trusts), ""), Outgoing.get("/"), 10).join())
           .isNotInstanceOf(Reply.Answered.class); // who are we?
       assertThat(get(signedIn(address + trusts, "client"), "/"))
           .isInstanceOfSatisfying(
               Reply.Answered.class, answered -> assertThat(answered.code()).isEqualTo(200));
-      assertThat(get(signedIn(address + trusts, "stranger"), "/"))
+      assertThat(soon.send(signedIn(address + trusts, "stranger"), Outgoing.get("/"), 10).join())
           .isNotInstanceOf(Reply.Answered.class);
     } finally {
       tls.stop(0);
