@@ -51,6 +51,7 @@ final class Follower {
   private boolean begunTold;
   private String noteTold = "";
   private boolean letGo;
+  private boolean toTakeUp;
   private ScheduledFuture<?> timer;
 
   Follower(CallWorker worker, Attempt attempt, Call call, RemoteCalls.Kept kept) {
@@ -69,9 +70,7 @@ final class Follower {
   }
 
   synchronized void takeUp() {
-    if (operation().isPresent()) {
-      take(pursuit.takenUp(operation().get(), worker.now()));
-    }
+    toTakeUp = true;
     go();
   }
 
@@ -119,6 +118,10 @@ final class Follower {
         tell("the description of " + call.service() + " is gone: nobody can look there");
         schedule(TimeUnit.SECONDS.toMillis(30));
         return;
+      }
+      if (toTakeUp) { // before anything is asked, however long its description was gone
+        take(pursuit.takenUp(operation, worker.now()));
+        toTakeUp = false;
       }
       if (pursuit.stop().isPresent()) {
         take(pursuit.pressed(operation, worker.now()));

@@ -110,7 +110,9 @@ public class SqlWorker implements Worker {
     private boolean busy;
     private boolean dead;
 
-    synchronized boolean isOver() {
+    /** Whether it was let go; then it is not taken up here as it is any more. */
+    synchronized boolean isGone() {
+      busy = busy && !letGo;
       return letGo;
     }
 
@@ -390,7 +392,7 @@ public class SqlWorker implements Worker {
     }
     Ending ending = ended.ending();
     records.end(attempt.id(), attempt.number(), ended);
-    if (one.isOver()) {
+    if (one.isGone()) {
       going.remove(key(attempt), one); // whoever takes it up finds it on record
       return;
     }

@@ -140,7 +140,7 @@ public abstract class BlockingWorker implements Worker {
         carryOut(one);
       }
     } catch (RuntimeException e) {
-      LOG.warn("{} cannot go on now, and is tried again: {}", one.attempt.id(), e.getMessage());
+      LOG.warn("run {} cannot go on now, and is tried again: {}", one.attempt.id(), e.getMessage());
       again(one);
     } finally {
       one.busy = false;
@@ -183,10 +183,18 @@ public abstract class BlockingWorker implements Worker {
     one.ended = new BegunAttempts.Ended(ending, values);
     if (one.letGo) {
       records.end(one.attempt.id(), one.attempt.number(), one.ended);
-      going.remove(one);
-    } else {
+    }
+    if (!isGone(one)) {
       put(one);
     }
+  }
+
+  /** It may have been taken up here again while its end was put on record. */
+  private synchronized boolean isGone(Going one) {
+    if (one.letGo) {
+      going.remove(one);
+    }
+    return one.letGo;
   }
 
   /** Until it is on record. */
