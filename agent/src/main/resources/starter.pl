@@ -8,7 +8,8 @@
 #
 # In, on standard input: a length (4 bytes, big-endian), then fields that end with a NUL byte each:
 #   name of the attempt, working directory, command, check before it (may be empty), user (may be
-#   empty), then NAME=VALUE for each variable of the environment.
+#   empty), then NAME=VALUE for each variable of the environment; one that begins with a byte 1 is a
+#   secret: it is put into a file, and the variable holds the path of that.
 # Out, on standard output: an empty line whenever the log has grown. The log's lines end with "!":
 #   s PROCESS TICKS BOOT      this process itself: a process id alone may come again
 #   c NAME                    nobody else may start it from now on
@@ -110,7 +111,16 @@ sub become {
         note("f $name cannot write its output: $!");
         POSIX::_exit(126);
     }
+    my @secrets = grep { s/^\x01// } @environment;    # which takes the mark off in the list, too
+    my %secret = map { split /=/, $_, 2 } @secrets;
     my %given = map { split /=/, $_, 2 } @environment;
+    for my $variable (keys %secret) {
+        $given{$variable} = secret_file("$home/attempts/$name.secret-$variable", $secret{$variable}, $user);
+        if (!$given{$variable}) {
+            note("f $name cannot make a file for a secret: $!");
+            POSIX::_exit(126);
+        }
+    }
     if ($others_enter && $user eq '') {
         open my $file, '>', $given{PURSER_VALUES} or print "cannot make the file of values: $!\n";
     }
@@ -137,6 +147,18 @@ sub become {
     { no warnings 'exec'; exec '/bin/sh', '-c', $command }
     print "cannot run the command: $!\n";
     POSIX::_exit(126);
+}
+
+# A file that only the user may read; gives its path, or nothing where it cannot be made.
+sub secret_file {
+    my ($path, $content, $user) = @_;
+    unlink $path;
+    sysopen(my $file, $path, Fcntl::O_WRONLY() | Fcntl::O_CREAT() | Fcntl::O_EXCL(), 0600) or return;
+    print {$file} $content or return;
+    close $file or return;
+    my (undef, undef, $uid, $gid) = $user eq '' ? () : getpwnam $user;
+    return if defined $uid && !chown $uid, $gid, $path;
+    return $path;
 }
 
 # Another user: the file of values is theirs, and nothing else in the agent's home is.

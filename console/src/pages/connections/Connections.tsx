@@ -98,7 +98,10 @@ function Row({
           )}
         </TableCell>
         <TableCell>{one.kind}</TableCell>
-        <TableCell sx={{ wordBreak: 'break-all' }}>{one.address}</TableCell>
+        <TableCell sx={{ wordBreak: 'break-all' }}>
+          {one.address}
+          {one.through && <Typography variant="body2">through {one.through}</Typography>}
+        </TableCell>
         <TableCell>{signsIn(one)}</TableCell>
         <TableCell>{one.usedBy.join(', ') || 'nothing'}</TableCell>
         <TableCell>{one.atMost || 'any number'}</TableCell>

@@ -12,6 +12,7 @@ const office: Schemas['ConnectionView'] = {
   title: 'The harbour office',
   kind: 'http',
   address: 'https://office.example',
+  through: '',
   signIn: 'oauth2',
   user: 'purser',
   secret: 'secret harbour-client for https://office.example:443',

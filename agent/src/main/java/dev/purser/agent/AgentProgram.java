@@ -84,6 +84,14 @@ public final class AgentProgram implements Callable<Integer> {
   private Set<String> passOn = new TreeSet<>();
 
   @CommandLine.Option(
+      names = "--files",
+      split = ",",
+      description =
+          "Directories in which transfers may read and write files, as the agent's user; without it"
+              + " none.")
+  private Set<Path> files = new TreeSet<>();
+
+  @CommandLine.Option(
       names = "--stop-work-on-exit",
       description = "Stop running work when the agent is stopped; otherwise it goes on.")
   private boolean stopWorkOnExit;
@@ -118,7 +126,8 @@ public final class AgentProgram implements Callable<Integer> {
     RunAs users = new RunAs(System.getProperty("user.name"), runAs);
     Attempts attempts = new Attempts(home, users, passOn, link::send);
     Notices notices = new Notices(users, passOn, link::send);
-    link.serve(attempts, watches, notices);
+    Roads roads = new Roads(link::send, link::dialRoad, new OwnFiles(files));
+    link.serve(attempts, watches, notices, roads);
     Runtime.getRuntime().addShutdownHook(new Thread(() -> stop(attempts, watches, notices)));
     Watchdog.begin(link::isAlive);
     link.run();

@@ -3,6 +3,7 @@ package dev.purser.agent;
 import java.io.IOException;
 import java.io.RandomAccessFile;
 import java.nio.channels.FileChannel;
+import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
@@ -14,6 +15,9 @@ import java.nio.file.StandardOpenOption;
 final class AttemptFiles {
   private static final String OUTPUT = ".output";
   private static final String VALUES = ".values";
+
+  /** Before the name of the variable. */
+  private static final String SECRET = ".secret-";
 
   private final Path attempts;
   private final String name;
@@ -30,7 +34,7 @@ final class AttemptFiles {
   /** The attempt that a file belongs to; empty for none. */
   static String nameOf(Path file) {
     String name = file.getFileName().toString();
-    return name.matches("\\d+\\.\\d+(\\" + OUTPUT + "|\\" + VALUES + ")")
+    return name.matches("\\d+\\.\\d+(\\" + OUTPUT + "|\\" + VALUES + "|\\" + SECRET + "\\w+)")
         ? name.substring(0, name.lastIndexOf('.'))
         : "";
   }
@@ -85,8 +89,20 @@ final class AttemptFiles {
     }
   }
 
+  /** Removes the files with secrets: nobody needs them once the attempt is over. */
+  void deleteSecrets() {
+    try (DirectoryStream<Path> secrets = Files.newDirectoryStream(attempts, name + SECRET + "*")) {
+      for (Path secret : secrets) {
+        Files.deleteIfExists(secret);
+      }
+    } catch (IOException e) {
+      AgentLog.warn("cannot remove the secrets of attempt " + name + ": " + e.getMessage());
+    }
+  }
+
   /** Removes them. */
   void delete() {
+    deleteSecrets();
     try {
       Files.deleteIfExists(output());
       Files.deleteIfExists(values());

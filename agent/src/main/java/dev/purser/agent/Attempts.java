@@ -1,5 +1,6 @@
 package dev.purser.agent;
 
+import dev.purser.core.values.HandedBack;
 import dev.purser.wire.agent.FromAgent;
 import dev.purser.wire.agent.ToAgent;
 import java.io.IOException;
@@ -216,6 +217,7 @@ final class Attempts implements AutoCloseable, Starters.Heard {
         start.directory(),
         runAs.turnInto(start.user()),
         start.environment(),
+        start.secretFiles(),
         start.keepOutput());
   }
 
@@ -292,7 +294,7 @@ final class Attempts implements AutoCloseable, Starters.Heard {
       String how = one.checked == 1 ? "nothing-to-do" : "check-failed";
       return one.end(how, one.checked, "", at, Map.of());
     }
-    ValueFile.Reading read = ValueFile.read(one.files.values());
+    HandedBack read = ValueFile.read(one.files.values());
     String both = read.problem().isEmpty() || left.isEmpty() ? "" : "; ";
     return one.end("exited", code, read.problem() + both + left, at, read.values());
   }
@@ -310,6 +312,7 @@ final class Attempts implements AutoCloseable, Starters.Heard {
     synchronized (one) {
       if (one.ended == null) {
         one.ended = how.get();
+        one.files.deleteSecrets();
       }
     }
     follow(one);

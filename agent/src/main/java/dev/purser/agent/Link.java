@@ -54,7 +54,9 @@ final class Link implements WebSocket.Listener {
   private Attempts attempts;
   private FileWatches watches;
   private Notices notices;
+  private Roads roads;
   private volatile WebSocket socket;
+  private volatile URI connectedTo;
   private volatile boolean welcomed;
   private volatile long lastRound = System.nanoTime();
   private volatile long lastHeard;
@@ -77,7 +79,8 @@ final class Link implements WebSocket.Listener {
     this.epoch = new Epoch(home);
   }
 
-  void serve(Attempts attempts, FileWatches watches, Notices notices) {
+  void serve(Attempts attempts, FileWatches watches, Notices notices, Roads roads) {
+    this.roads = roads;
     this.attempts = attempts;
     this.watches = watches;
     this.notices = notices;
@@ -132,16 +135,8 @@ final class Link implements WebSocket.Listener {
     partial.setLength(0);
     welcomed = false;
     lastHeard = System.nanoTime();
-    String scheme = "https".equals(service.getScheme()) ? "wss" : "ws";
-    URI address = URI.create(scheme + "://" + service.getAuthority() + Enrolment.LINK_PATH);
-    WebSocket fresh =
-        http.newWebSocketBuilder()
-            .header("Authorization", "Bearer " + key)
-            .header(Enrolment.HOST_HEADER, host)
-            .header(Enrolment.INSTANCE_HEADER, instance)
-            .connectTimeout(Duration.ofSeconds(10))
-            .buildAsync(address, this)
-            .get();
+    WebSocket fresh = dial(service, Enrolment.LINK_PATH, this).get();
+    connectedTo = service;
     synchronized (this) {
       queue.clear();
       sending = false;
@@ -157,6 +152,21 @@ final class Link implements WebSocket.Listener {
             epoch.highest(),
             machine.look(attempts.running()),
             attempts.known()));
+  }
+
+  private CompletableFuture<WebSocket> dial(URI service, String path, WebSocket.Listener listener) {
+    String scheme = "https".equals(service.getScheme()) ? "wss" : "ws";
+    return http.newWebSocketBuilder()
+        .header("Authorization", "Bearer " + key)
+        .header(Enrolment.HOST_HEADER, host)
+        .header(Enrolment.INSTANCE_HEADER, instance)
+        .connectTimeout(Duration.ofSeconds(10))
+        .buildAsync(URI.create(scheme + "://" + service.getAuthority() + path), listener);
+  }
+
+  /** Connects once more to the service, for a road that it has asked for. */
+  CompletableFuture<WebSocket> dialRoad(String road, WebSocket.Listener end) {
+    return dial(connectedTo, Enrolment.ROAD_PATH + road, end);
   }
 
   private String stayAlive() throws InterruptedException {
@@ -327,6 +337,14 @@ final class Link implements WebSocket.Listener {
     public Void visit(ToAgent.Notify message) {
       if (epoch.obeys(message.epoch())) {
         notices.hand(message);
+      }
+      return null;
+    }
+
+    @Override
+    public Void visit(ToAgent.Reach message) {
+      if (epoch.obeys(message.epoch())) {
+        roads.reach(message);
       }
       return null;
     }

@@ -29,6 +29,9 @@ import java.util.function.Predicate;
  * ends of what the earlier ones started are read from their logs.
  */
 final class Starters implements AutoCloseable {
+  /** Before a variable whose value is put into a file. */
+  private static final String FILE = "\1";
+
   private static final String SCRIPT = "starter.pl";
   private static final long UNDECIDED_AT_MOST_MILLIS = 2_000;
   private static final int DEATHS_AT_MOST = 3;
@@ -191,6 +194,9 @@ final class Starters implements AutoCloseable {
     for (Map.Entry<String, String> one : start.environment().entrySet()) {
       field(fields, one.getKey() + "=" + one.getValue());
     }
+    start
+        .secretFiles()
+        .forEach((variable, secret) -> field(fields, FILE + variable + "=" + secret));
     field(fields, "PURSER_VALUES=" + values);
     return fields.toByteArray();
   }

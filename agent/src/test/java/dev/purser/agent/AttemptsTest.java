@@ -20,12 +20,14 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.function.BooleanSupplier;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /** Attempts as real processes; the service is played by the test. */
 class AttemptsTest {
@@ -52,7 +54,8 @@ class AttemptsTest {
   }
 
   private static ToAgent.Start start(long run, String command) {
-    return new ToAgent.Start(1, run, 1, command, "", "", "", Map.of("PIER", "north"), 1_000_000);
+    return new ToAgent.Start(
+        1, run, 1, command, "", "", "", Map.of("PIER", "north"), Map.of(), 1_000_000);
   }
 
   private Optional<FromAgent.Ended> ended(long run) {
@@ -188,14 +191,15 @@ class AttemptsTest {
   void largeOutputComesInPiecesUpToItsLimit() {
     attempts.start(
         new ToAgent.Start(
-            1, 1, 1, "yes 0123456789 | head -c 300000", "", "", "", Map.of(), 150_000));
+            1, 1, 1, "yes 0123456789 | head -c 300000", "", "", "", Map.of(), Map.of(), 150_000));
     assertThat(takeOutput(1)).hasSize(150_000).startsWith("0123456789\n0123");
   }
 
   @Test
   void aDirectoryThatIsNotThereIsAFailureThatSaysSo() {
     attempts.start(
-        new ToAgent.Start(1, 1, 1, "echo never", "", "/no/such/directory", "", Map.of(), 1_000));
+        new ToAgent.Start(
+            1, 1, 1, "echo never", "", "/no/such/directory", "", Map.of(), Map.of(), 1_000));
     assertThat(awaitEnd(1).code()).isEqualTo(126);
     assertThat(takeOutput(1)).contains("/no/such/directory").doesNotContain("never");
   }
@@ -364,6 +368,7 @@ class AttemptsTest {
             "",
             "",
             Map.of(),
+            Map.of(),
             100_000));
     Path output = files("1.1").output();
     ByteArrayOutputStream all = new ByteArrayOutputStream();
@@ -401,7 +406,7 @@ class AttemptsTest {
     assertThat(runAs.refusal(user).isEmpty()).isEqualTo(refusal.isEmpty());
     attempts.close();
     attempts = new Attempts(home, runAs, told::add);
-    attempts.start(new ToAgent.Start(1, 1, 1, "true", "", "", user, Map.of(), 1_000));
+    attempts.start(new ToAgent.Start(1, 1, 1, "true", "", "", user, Map.of(), Map.of(), 1_000));
     assertThat(awaitEnd(1).how()).isEqualTo(refusal.isEmpty() ? "exited" : "not-started");
   }
 
@@ -421,12 +426,58 @@ class AttemptsTest {
             "/",
             "nobody",
             Map.of(),
+            Map.of(),
             1_000));
     FromAgent.Ended ended = awaitEnd(1);
     assertThat(new String(ended.output(), StandardCharsets.UTF_8))
         .startsWith("nobody\n")
         .contains("denied");
     assertThat(ended.values()).isEqualTo(Map.of("rows", "3"));
+  }
+
+  @ParameterizedTest
+  @ValueSource(strings = {"", "nobody"})
+  void aSecretInAFileIsReadByItsUserAndGoneWithTheAttempt(String user) throws IOException {
+    assumeTrue(user.isEmpty() || System.getProperty("user.name").equals("root"));
+    attempts.close();
+    assertThat(home.toFile().setExecutable(true, false)).isTrue();
+    attempts =
+        new Attempts(
+            home, user.isEmpty() ? RunAs.ownOnly() : new RunAs("root", Set.of(user)), told::add);
+    String command =
+        "stat -c %a $KEY; cat $KEY; test -z \"$(tr '\\0' '\\n' </proc/self/environ | grep -F two)\"";
+    Map<String, String> secrets = Map.of("KEY", "one = 1\ntwo\n");
+    attempts.start(new ToAgent.Start(1, 1, 1, command, "", "/", user, Map.of(), secrets, 1_000));
+    FromAgent.Ended ended = awaitEnd(1);
+    assertThat(ended.note()).isEmpty();
+    assertThat(takeOutput(1)).isEqualTo("600\none = 1\ntwo\n");
+    assertThat(ended.code()).isZero();
+    assertThat(secretFiles()).isEmpty();
+  }
+
+  @Test
+  void noListOfProcessesShowsASecret() {
+    String secret = "made-up-word-4711";
+    String command = "test -n \"$WORD\" && ps -eo args";
+    Map<String, String> both = Map.of("WORD", secret);
+    attempts.start(
+        new ToAgent.Start(1, 1, 1, command, "", "/", "", both, Map.of("KEY", secret), 1_000_000));
+    FromAgent.Ended ended = awaitEnd(1);
+    assertThat(ended.code()).isZero();
+    assertThat(takeOutput(1)).contains("starter.pl").doesNotContain(secret);
+  }
+
+  @Test
+  void secretsOfAnAttemptThatIsForgottenGoToo() throws IOException {
+    Files.writeString(home.resolve("attempts/7.1.secret-KEY"), "x");
+    agentDiesAndComesBack();
+    assertThat(secretFiles()).isEmpty();
+  }
+
+  private List<Path> secretFiles() throws IOException {
+    try (Stream<Path> files = Files.list(home.resolve("attempts"))) {
+      return files.filter(file -> file.toString().contains("secret")).toList();
+    }
   }
 
   /** Its own disk is full: what runs is followed to its true end, and nothing else is started. */
@@ -502,7 +553,8 @@ class AttemptsTest {
     "exit 2, check-failed, 2, ''"
   })
   void aCheckBeforeWorkDecidesWhetherItIsDone(String check, String how, int code, String output) {
-    attempts.start(new ToAgent.Start(1, 1, 1, "echo work; exit 7", check, "", "", Map.of(), 1_000));
+    attempts.start(
+        new ToAgent.Start(1, 1, 1, "echo work; exit 7", check, "", "", Map.of(), Map.of(), 1_000));
     FromAgent.Ended end = awaitEnd(1);
     assertThat(end.how()).isEqualTo(how);
     assertThat(end.code()).isEqualTo(code);

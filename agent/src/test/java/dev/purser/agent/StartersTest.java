@@ -73,7 +73,8 @@ class StartersTest {
   }
 
   private void start(String name, String command) throws IOException {
-    ToAgent.Start start = new ToAgent.Start(1, 1, 1, command, "", "/", "", Map.of(), 1_000);
+    ToAgent.Start start =
+        new ToAgent.Start(1, 1, 1, command, "", "/", "", Map.of(), Map.of(), 1_000);
     starters.start(name, "/", start, home.resolve("attempts/" + name + ".values"));
   }
 

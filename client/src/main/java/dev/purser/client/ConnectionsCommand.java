@@ -29,6 +29,7 @@ final class ConnectionsCommand implements Callable<Integer> {
             new Output.Column<>("name", RemoteViews.ConnectionView::name),
             new Output.Column<>("kind", RemoteViews.ConnectionView::kind),
             new Output.Column<>("address", RemoteViews.ConnectionView::address),
+            new Output.Column<>("through", RemoteViews.ConnectionView::through),
             new Output.Column<>("signs in", ConnectionsCommand::signsIn),
             new Output.Column<>("used by", one -> String.join(", ", one.usedBy())),
             new Output.Column<>("in the way", RemoteViews.ConnectionView::refused)),

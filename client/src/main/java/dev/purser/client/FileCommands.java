@@ -73,7 +73,7 @@ final class FileCommands {
               + " are read");
     }
     try {
-      return new SourceFile(path.toString(), Files.readString(path));
+      return new SourceFile(path.toString(), StatementFiles.inPlace(path, Files.readString(path)));
     } catch (MalformedInputException e) {
       throw new Service.Refusal(1, path + ": the file is not UTF-8 text");
     }

@@ -64,7 +64,9 @@ final class SecretCommands implements Callable<Integer> {
           String file,
       @CommandLine.Option(
               names = "--for",
-              description = "A connection, or an address, to which it may go; more than one if so.")
+              description =
+                  "A connection, an address, or host:NAME of a host or group whose commands may have"
+                      + " it; more than one if so.")
           List<String> receivers,
       @CommandLine.Option(
               names = "--reason",
@@ -85,7 +87,7 @@ final class SecretCommands implements Callable<Integer> {
           output.line("the secret " + kept.name() + " is kept, for the " + times(kept.version()));
           output.line(
               kept.receivers().isEmpty()
-                  ? "no connection may use it yet: purser secrets allow --stored "
+                  ? "nothing may use it yet: purser secrets allow --stored "
                       + kept.name()
                       + " --address ..."
                   : "it may go to " + String.join(", ", kept.receivers()));
@@ -129,7 +131,9 @@ final class SecretCommands implements Callable<Integer> {
   @CommandLine.Command(
       name = "remove",
       mixinStandardHelpOptions = true,
-      description = "Forgets a secret; connections that use it cannot sign in from then on.")
+      description =
+          "Forgets a secret; connections cannot sign in with it from then on, and commands do not"
+              + " start.")
   Integer remove(
       @CommandLine.Parameters(paramLabel = "NAME", description = "Its name.") String name,
       @CommandLine.Option(
@@ -191,7 +195,9 @@ final class SecretCommands implements Callable<Integer> {
       @CommandLine.Option(
               names = "--address",
               required = true,
-              description = "To whom it may go; only scheme, host and port count.")
+              description =
+                  "To whom it may go; only scheme, host and port count. Or host:NAME: the commands of"
+                      + " that host, or of the hosts of that group.")
           String address,
       @CommandLine.Option(
               names = "--reason",
@@ -214,8 +220,8 @@ final class SecretCommands implements Callable<Integer> {
         permit,
         () ->
             output.line(
-                "connections to "
-                    + permit.address()
+                (permit.address().startsWith("host:") ? "commands on " : "connections to ")
+                    + permit.address().replaceFirst("^host:", "")
                     + " may use the "
                     + permit.source()
                     + " "

@@ -22,6 +22,7 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.TimeUnit;
 
 /**
  * What Java watches to learn which classes commands need, for its archives: one for those that need
@@ -113,7 +114,7 @@ final class Training {
     Files.delete(file);
   }
 
-  /** Answers until it is stopped. */
+  /** Answers until it is stopped; for two minutes at most, where whoever began it was killed. */
   private static void serve(Path address) throws IOException {
     HttpServer server =
         HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
@@ -122,6 +123,12 @@ final class Training {
     Path fresh = Path.of(address + ".new");
     Files.writeString(fresh, "http://127.0.0.1:" + server.getAddress().getPort());
     Files.move(fresh, address, StandardCopyOption.ATOMIC_MOVE);
+    try {
+      TimeUnit.MINUTES.sleep(2);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    }
+    server.stop(0);
   }
 
   private static void answer(HttpExchange asked) throws IOException {

@@ -39,6 +39,7 @@ class RemoteCommandsTest extends PlayedService {
                 "Office",
                 "http",
                 "https://office.example",
+                "",
                 "oauth2",
                 "purser",
                 "secret x for https://office.example:443",
@@ -169,7 +170,7 @@ class RemoteCommandsTest extends PlayedService {
     assertThat(asked.get(0)).contains("\"made-up-secret\"").contains("[\"office\"]");
     answers.put("/api/v1/secrets/stored/key", stored(List.of()));
     assertThat(run(new SecretCommands(), "set", "key", "--from-file", file.toString()))
-        .contains("no connection may use it yet");
+        .contains("nothing may use it yet");
   }
 
   @Test

@@ -1,7 +1,7 @@
 package dev.purser.e2e;
 
 import static com.tngtech.archunit.core.domain.JavaClass.Predicates.resideInAnyPackage;
-import static com.tngtech.archunit.core.domain.JavaClass.Predicates.resideOutsideOfPackage;
+import static com.tngtech.archunit.core.domain.JavaClass.Predicates.resideOutsideOfPackages;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.classes;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
@@ -124,7 +124,9 @@ class ArchitectureTest {
           .should()
           .dependOnClassesThat(
               resideInAnyPackage("dev.purser.core..", "dev.purser.client..")
-                  .and(resideOutsideOfPackage("dev.purser.core.arrival")));
+                  .and(
+                      resideOutsideOfPackages(
+                          "dev.purser.core.arrival", "dev.purser.core.values")));
 
   @ArchTest
   static final ArchRule onlyTheApiTurnsRecordsIntoViews =

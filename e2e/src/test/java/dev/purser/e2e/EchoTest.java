@@ -75,7 +75,7 @@ class EchoTest {
       textBlock =
           """
           j: { echo: hi, host: h }       | a job with "echo" runs in the service, on no host; leave "host" out
-          j: { echo: hi, run: x }        | needs exactly one of run (a command), call (an operation of a remote service), echo
+          j: { echo: hi, run: x }        | needs exactly one of run (a command), call (an operation of a remote service), container
           j: { approve: y?, echo-for: 1s } | "echo-for" belongs to "echo", which this job does not have
           j: { echo: "${nobody}" }       | unknown placeholder ${nobody}
           j: { echo: silence }           | job "j" cannot say silence

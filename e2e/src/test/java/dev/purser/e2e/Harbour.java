@@ -41,9 +41,10 @@ final class Harbour implements AutoCloseable {
   final Path home;
   final Sink sink;
   int port = freePort();
-  private int databasePort = freePort();
+  int databasePort = freePort();
   private boolean hadDatabase;
   private final Map<String, Process> agents = new HashMap<>();
+  private final Map<String, List<String>> agentOptions = new HashMap<>();
   private final HttpClient http =
       HttpClient.newBuilder().version(HttpClient.Version.HTTP_1_1).build();
   private Process database;
@@ -159,7 +160,7 @@ final class Harbour implements AutoCloseable {
     environment.put("PURSER_PORT", String.valueOf(port));
     environment.put("PURSER_DATABASE_URL", "jdbc:mariadb://127.0.0.1:" + databasePort + "/purser");
     environment.put("PURSER_DATABASE_PASSWORD", "purser");
-    environment.put("PURSER_MAY_CALL", "127.0.0.1");
+    environment.putIfAbsent("PURSER_MAY_CALL", "127.0.0.1");
     environment.put("PURSER_MAIL_PORT", String.valueOf(sink.smtpPort()));
     environment.put("PURSER_ZONE", "UTC");
     environment.put("PURSER_CONSOLE_ADDRESS", "http://127.0.0.1:" + port);
@@ -240,6 +241,7 @@ final class Harbour implements AutoCloseable {
     Path agentHome = home.resolve("agent-" + host);
     Files.createDirectories(agentHome);
     List<String> command = agentCommand(services, host, agentHome);
+    command.addAll(agentOptions.getOrDefault(host, List.of()));
     if (!Files.exists(agentHome.resolve("key"))) {
       String enrolment =
           post("/api/v1/hosts/" + host + "/enrolment-token", Map.of()).get("token").asString();
@@ -248,6 +250,11 @@ final class Harbour implements AutoCloseable {
     }
     agents.put(host, start("agent-" + host, command, AGENT_OPTIONS));
     await("agent " + host, () -> isConnected(host), 30);
+  }
+
+  /** The agent of a host is started with more from now on. */
+  void agentOptions(String host, String... options) {
+    agentOptions.put(host, List.of(options));
   }
 
   boolean isConnected(String host) {

@@ -60,7 +60,8 @@ class MessagesTest {
         new FromAgent.Trouble("harbour-feed", "/srv/in", "the directory does not exist"),
         new FromAgent.Tidied(4, true, "moved to /srv/done/bröd 1.csv"),
         new FromAgent.Tried("t1", List.of(BREAD), 2, List.of("no"), true),
-        new FromAgent.Notified("alert-1-2", 9, "no “room”\n"));
+        new FromAgent.Notified("alert-1-2", 9, "no “room”\n"),
+        new FromAgent.Reached("r1", "Connection refused"));
   }
 
   @ParameterizedTest
@@ -96,6 +97,7 @@ class MessagesTest {
             "/tmp",
             "batch",
             Map.of("PURSER_DATE", "2027-03-04"),
+            Map.of("KEY", "many\nlines"),
             10),
         new ToAgent.Stop(4, 7, 1, 10_000),
         new ToAgent.Recorded(7, 1, true),
@@ -105,7 +107,8 @@ class MessagesTest {
             3, List.of(new ToAgent.Done("harbour-feed", "/srv/in", "a\nb", 12, 13, "99"))),
         new ToAgent.Tidy(4, 5, "/srv/in/a b", 12, 13, "99", List.of("a b.done"), "/srv/done"),
         new ToAgent.Try("t1", List.of(TASK)),
-        new ToAgent.Notify(4, "alert-1-2", "cat >&2", "app", "{\"title\": \"naïve\"}", 30_000));
+        new ToAgent.Notify(4, "alert-1-2", "cat >&2", "app", "{\"title\": \"naïve\"}", 30_000),
+        new ToAgent.Reach(4, "r1", "db.brannoch.example", 5432, true));
   }
 
   @ParameterizedTest

@@ -23,6 +23,7 @@ import java.util.Optional;
  * @param trusts a file of certificates, PEM, on the machine that connects: whom it trusts besides
  *     those that Java trusts; empty for nobody
  * @param proxy HOST:PORT; empty for none
+ * @param through a host whose agent reaches it where the service does not; empty for none
  * @param atMost how many runs may use it at once; 0 for any number
  * @param bearsOutage how long it may be away before work on it fails, where a job does not say
  */
@@ -39,6 +40,7 @@ public record Connection(
     String region,
     String trusts,
     String proxy,
+    String through,
     int atMost,
     Duration bearsOutage) {
   /** How long it may be away, where nothing is said. */
@@ -109,6 +111,7 @@ public record Connection(
         region,
         trusts,
         proxy,
+        through,
         atMost,
         bearsOutage);
   }

@@ -8,12 +8,18 @@ import java.util.Optional;
 public enum ConnectionKind {
   /** Anything that answers by HTTP. */
   HTTP("http"),
+  /** The same where no kind is said: where it is a place of files, an object store. */
+  HTTP_UNSAID("http"),
   /** A database, by JDBC. */
   DATABASE("database"),
   /** An sftp server. */
   SFTP("sftp"),
   /** An object store. */
-  OBJECT_STORE("object-store");
+  OBJECT_STORE("object-store"),
+  /** A container cluster, by its open HTTP interface. */
+  CLUSTER("cluster"),
+  /** A mail server. */
+  MAIL("mail");
 
   private final String word;
 
@@ -31,8 +37,13 @@ public enum ConnectionKind {
     return Arrays.stream(values()).filter(kind -> kind.word.equals(word)).findFirst();
   }
 
+  /** Whether it signs in by HTTP in one of all ways. */
+  public boolean isHttp() {
+    return this == HTTP || this == HTTP_UNSAID;
+  }
+
   /** All words. */
   public static List<String> words() {
-    return Arrays.stream(values()).map(ConnectionKind::word).toList();
+    return Arrays.stream(values()).map(ConnectionKind::word).distinct().toList();
   }
 }

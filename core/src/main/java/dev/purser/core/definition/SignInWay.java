@@ -3,6 +3,7 @@ package dev.purser.core.definition;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 
 /** How a connection signs in by HTTP. */
 public enum SignInWay {
@@ -18,6 +19,9 @@ public enum SignInWay {
   OAUTH2("oauth2", true),
   /** Our certificate, of which the secret is the key. */
   CERTIFICATE("certificate", true);
+
+  /** The ways to sign in to a cluster. */
+  public static final Set<SignInWay> OF_CLUSTERS = Set.of(NONE, BEARER, CERTIFICATE);
 
   private final String word;
   private final boolean needsSecret;

@@ -170,9 +170,16 @@ public sealed interface BoardEvent {
    *
    * @param note replaces what was said before
    * @param asks whether it can go on only once a person has said something
+   * @param values what is known of it before its end, such as a remote id; empty for nothing new
    */
-  record AttemptTold(long at, long run, int attempt, String note, boolean asks)
+  record AttemptTold(
+      long at, long run, int attempt, String note, boolean asks, Map<String, String> values)
       implements BoardEvent {
+    /** Copies the map. */
+    public AttemptTold {
+      values = Map.copyOf(values);
+    }
+
     @Override
     public <R> R accept(Visitor<R> visitor) {
       return visitor.visit(this);

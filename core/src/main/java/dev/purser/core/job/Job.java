@@ -35,6 +35,7 @@ import java.util.Optional;
  * @param takes units of capacities that it holds while it runs
  * @param directory working directory on the host; empty for the agent's own
  * @param environment further environment variables, with placeholders
+ * @param secrets that its command is given
  * @param repeat what becomes of an attempt that was lost with its host
  * @param user on whose behalf its command runs; empty for the agent's own user
  * @param parameters values for placeholders; for a step, what the stream is given
@@ -64,6 +65,7 @@ public record Job(
     Map<String, Integer> takes,
     String directory,
     Map<String, String> environment,
+    JobSecrets secrets,
     Repeat repeat,
     String user,
     Given parameters,
@@ -125,6 +127,7 @@ public record Job(
         units,
         directory,
         environment,
+        secrets,
         repeat,
         user,
         parameters,
@@ -157,6 +160,7 @@ public record Job(
         takes,
         directory,
         environment,
+        secrets,
         repeat,
         user,
         parameters,
@@ -189,6 +193,7 @@ public record Job(
         Map.of(),
         directory,
         environment,
+        secrets,
         repeat,
         user,
         parameters,

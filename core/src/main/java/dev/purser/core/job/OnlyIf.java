@@ -15,6 +15,19 @@ public sealed interface OnlyIf {
     }
   }
 
+  /**
+   * A query in the database of the job's statements: where its first row begins with anything but
+   * null, 0, false or nothing, there is something to do.
+   *
+   * @param text one statement that only reads, with placeholders
+   */
+  record Query(String text) implements OnlyIf {
+    @Override
+    public String toString() {
+      return text;
+    }
+  }
+
   /** A comparison of values that other jobs handed back. */
   record Compare(Prerequisite values) implements OnlyIf {
     @Override

@@ -75,11 +75,34 @@ public sealed interface Placement {
     }
   }
 
-  /** In the service itself. */
-  record InService() implements Placement {
+  /**
+   * In the service itself.
+   *
+   * @param through the way that it takes from there
+   */
+  record InService(Through through) implements Placement {
     @Override
     public String toString() {
-      return "in the service";
+      return "in the service" + through;
+    }
+  }
+
+  /**
+   * The way that work in the service takes to what it is for.
+   *
+   * @param host through whose agent; empty for the service's own way, or that of its connection
+   * @param group through an agent of this group, whichever is there; empty where a host is named
+   */
+  record Through(String host, String group) {
+    /** The service's own way, or that of the connection. */
+    public static final Through NONE = new Through("", "");
+
+    /** As the end of a sentence. */
+    @Override
+    public String toString() {
+      return host.isEmpty() && group.isEmpty()
+          ? ""
+          : " through " + (host.isEmpty() ? "any of " + group : host);
     }
   }
 

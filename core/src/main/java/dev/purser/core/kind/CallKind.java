@@ -53,6 +53,11 @@ public final class CallKind implements WorkKind {
   }
 
   @Override
+  public Set<String> alsoTakes() {
+    return Set.of("host");
+  }
+
+  @Override
   public Keys keys() {
     return new Keys()
         .may(

@@ -1,5 +1,10 @@
 package dev.purser.core.kind;
 
+import dev.purser.core.definition.ConnectionKind;
+import dev.purser.core.definition.Definitions;
+import dev.purser.core.definition.Document;
+import dev.purser.core.definition.Stream;
+import dev.purser.core.job.Job;
 import dev.purser.core.job.Work;
 import dev.purser.core.mail.Mail;
 import dev.purser.core.reading.Fields;
@@ -9,6 +14,7 @@ import dev.purser.core.reading.WorkKind;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
+import java.util.function.Consumer;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -42,6 +48,7 @@ public final class MailKind implements WorkKind {
     return new Keys()
         .may(key(), Keys.Form.TEXT, "A mail to these addresses, with commas between.")
         .may("subject", Keys.Form.TEXT, "Its subject; with ${placeholders}.")
+        .may("over", Keys.Form.NAME, "The connection of a mail server; the service's own without.")
         .may("text", Keys.Form.TEXT, "What it says; with ${placeholders}.")
         .may(
             "attach",
@@ -60,7 +67,27 @@ public final class MailKind implements WorkKind {
     if (!job.fields().has("subject")) {
       job.error(key(), "a mail needs a \"subject\"");
     }
-    return new Mail(to, job.template("subject"), job.template("text"), attached(job));
+    String over = job.fields().has("over") ? job.fields().name("over") : "";
+    if (!over.isEmpty()) {
+      job.mention("over", Document.What.CONNECTION, over);
+    }
+    return new Mail(to, job.template("subject"), job.template("text"), attached(job), over);
+  }
+
+  /** Whether its connection leads to a mail server. */
+  @Override
+  public void check(Job job, Stream stream, Definitions all, Consumer<String> errors) {
+    String over = ((Mail) job.work()).over();
+    all.connection(over)
+        .filter(one -> one.kind() != ConnectionKind.MAIL)
+        .ifPresent(
+            one ->
+                errors.accept(
+                    "job \""
+                        + job.name()
+                        + "\" sends a mail over "
+                        + over
+                        + ", which is not a connection of the kind mail"));
   }
 
   /** Whether a text can be an address of mail: one at sign, no blanks, nothing that ends a line. */

@@ -6,6 +6,7 @@ import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Document;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.job.Job;
+import dev.purser.core.job.OnlyIf;
 import dev.purser.core.job.Work;
 import dev.purser.core.reading.Fields;
 import dev.purser.core.reading.JobFields;
@@ -45,9 +46,18 @@ public final class SqlKind implements WorkKind {
   }
 
   @Override
+  public Set<String> alsoTakes() {
+    return Set.of("host");
+  }
+
+  @Override
   public Keys keys() {
     return new Keys()
         .may(key(), Keys.Form.TEXT, "Statements, with semicolons between; ${NAME} is one value.")
+        .may(
+            "sql-file",
+            Keys.Form.TEXT,
+            "A file with them beside this one; the command line puts it in its place.")
         .may("database", Keys.Form.NAME, "The connection of the database.")
         .may("transaction", Keys.Form.TEXT, "one for all of them, or each its own; one.")
         .may(
@@ -81,11 +91,16 @@ public final class SqlKind implements WorkKind {
           "records-in", "\"records-in\" belongs to one transaction; with each it says nothing");
     }
     return new Sql(
-        job.template(key()),
+        job.template(key(), Statement::withoutOuts),
         database,
         transaction.equals("one"),
         table,
         fields.number("keep-rows", 0, MOST_ROWS).orElse(Sql.USUAL_ROWS));
+  }
+
+  @Override
+  public Optional<OnlyIf> onlyIf(JobFields job) {
+    return Optional.of(new OnlyIf.Query(job.template("only-if")));
   }
 
   /** Whether the connection leads to a database, and the statements can be read. */
@@ -112,6 +127,22 @@ public final class SqlKind implements WorkKind {
       }
     } catch (SqlText.Mistake e) {
       errors.accept(whose + ", line " + e.line() + " of its statements: " + e.getMessage());
+    }
+    job.onlyIf()
+        .filter(OnlyIf.Query.class::isInstance)
+        .ifPresent(
+            check ->
+                check(((OnlyIf.Query) check).text(), Dialect.of(connection.get().address()))
+                    .ifPresent(text -> errors.accept(whose + ", \"only-if\": " + text)));
+  }
+
+  private static Optional<String> check(String query, Dialect dialect) {
+    try {
+      List<Statement> statements = SqlText.read(query, dialect);
+      boolean sound = statements.size() == 1 && Sql.onlyReads(statements);
+      return sound ? Optional.empty() : Optional.of("expected one query, which only reads");
+    } catch (SqlText.Mistake e) {
+      return Optional.of(e.getMessage());
     }
   }
 }

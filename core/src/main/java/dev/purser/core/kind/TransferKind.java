@@ -9,12 +9,15 @@ import dev.purser.core.job.Work;
 import dev.purser.core.parameter.Template;
 import dev.purser.core.pattern.FilePattern;
 import dev.purser.core.phrase.PhraseException;
+import dev.purser.core.reading.Fields;
 import dev.purser.core.reading.JobFields;
 import dev.purser.core.reading.Keys;
 import dev.purser.core.reading.WorkKind;
+import dev.purser.core.transfer.Sealing;
 import dev.purser.core.transfer.Transfer;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.Consumer;
@@ -25,8 +28,16 @@ import java.util.regex.Pattern;
 public final class TransferKind implements WorkKind {
   private static final String NAME = "[a-z0-9][a-z0-9._-]{0,99}";
   private static final Pattern PHRASE =
-      Pattern.compile("(/.{1,1000}) from (" + NAME + ") to (/.{0,1000}) on (" + NAME + ")");
+      Pattern.compile(
+          "((?:/|\\$\\{).{1,1000}) from ((?:host )?"
+              + NAME
+              + ") to ((?:/|\\$\\{).{0,1000}) on ((?:host )?"
+              + NAME
+              + ")");
   private static final Pattern MOVE = Pattern.compile("move to (/.{1,1000})");
+
+  private static final Set<ConnectionKind> NO_PLACES =
+      Set.of(ConnectionKind.DATABASE, ConnectionKind.CLUSTER, ConnectionKind.MAIL);
 
   @Override
   public String key() {
@@ -49,15 +60,24 @@ public final class TransferKind implements WorkKind {
   }
 
   @Override
+  public Set<String> alsoTakes() {
+    return Set.of("host");
+  }
+
+  @Override
   public Keys keys() {
     return new Keys()
         .may(
             key(),
             Keys.Form.TEXT,
-            "Files: /PATH/PATTERN from CONNECTION to /DIRECTORY on CONNECTION.")
+            "Files: /PATH/PATTERN from CONNECTION to /DIRECTORY on CONNECTION, or host NAME.")
         .may("if-there", Keys.Form.TEXT, "Where a file is there already: fail, overwrite, skip.")
         .may("afterwards", Keys.Form.TEXT, "At the source, then: keep, remove, move to /DIRECTORY.")
         .may("at-least", Keys.Form.NUMBER, "How many files there must be; 1.")
+        .may("encrypt-for", Keys.Form.TEXT, "OpenPGP: a file of the service with a public key.")
+        .may("sign-with", Keys.Form.NAME, "OpenPGP: a secret of the service that signs.")
+        .may("decrypt-with", Keys.Form.NAME, "OpenPGP: a secret of the service that decrypts.")
+        .may("signed-by", Keys.Form.TEXT, "OpenPGP: a file with the key that must have signed.")
         .may("compare", Keys.Form.FLAG, "Whether what has arrived is read back; no.");
   }
 
@@ -75,8 +95,8 @@ public final class TransferKind implements WorkKind {
               + " \"/out/*.csv from port-office to /in on brannoch-store\"");
     }
     if (sound) {
-      job.mention(key(), Document.What.CONNECTION, matcher.group(2));
-      job.mention(key(), Document.What.CONNECTION, matcher.group(4));
+      mention(job, matcher.group(2));
+      mention(job, matcher.group(4));
       pattern(job, matcher.group(1));
     }
     String moveTo = "";
@@ -100,7 +120,38 @@ public final class TransferKind implements WorkKind {
         Transfer.Afterwards.valueOf(after.toUpperCase(Locale.ROOT)),
         moveTo,
         job.fields().number("at-least", 0, 100_000).orElse(1),
+        sealing(job),
         job.fields().flag("compare"));
+  }
+
+  private static Sealing sealing(JobFields job) {
+    Fields fields = job.fields();
+    Sealing sealing =
+        new Sealing(
+            file(job, "encrypt-for"),
+            fields.has("sign-with") ? fields.name("sign-with") : "",
+            fields.has("decrypt-with") ? fields.name("decrypt-with") : "",
+            file(job, "signed-by"));
+    if (sealing.seals() && sealing.opens()) {
+      job.error(
+          fields.has("decrypt-with") ? "decrypt-with" : "signed-by",
+          "files are sealed on their way, or opened, not both");
+    }
+    return sealing;
+  }
+
+  private static String file(JobFields job, String key) {
+    String path = job.fields().text(key, "");
+    if (!path.isEmpty() && !path.matches("/[^\\p{Cntrl}]{1,500}")) {
+      job.error(key, "expected the absolute path of a file of the service");
+    }
+    return path;
+  }
+
+  private void mention(JobFields job, String end) {
+    Optional<String> host = Transfer.host(end);
+    job.mention(
+        key(), host.isPresent() ? Document.What.HOST : Document.What.CONNECTION, host.orElse(end));
   }
 
   private void pattern(JobFields job, String path) {
@@ -128,21 +179,40 @@ public final class TransferKind implements WorkKind {
     return Transfer.There.valueOf(text.toUpperCase(Locale.ROOT));
   }
 
-  /** Both ends must be places of files. */
+  /** Both ends must be places of files; over plain HTTP a file by its name can be had, no more. */
   @Override
   public void check(Job job, Stream stream, Definitions all, Consumer<String> errors) {
     Transfer transfer = (Transfer) job.work();
+    String whose = "job \"" + job.name() + "\"";
     for (String name : new TreeSet<>(List.of(transfer.from(), transfer.to()))) {
       all.connection(name)
-          .filter(one -> one.kind() == ConnectionKind.DATABASE)
+          .filter(one -> NO_PLACES.contains(one.kind()))
           .ifPresent(
               one ->
                   errors.accept(
-                      "job \""
-                          + job.name()
-                          + "\" brings files over "
+                      whose
+                          + " brings files over "
                           + one.name()
-                          + ", which leads to a database"));
+                          + ", which leads to a "
+                          + one.kind().word()));
     }
+    if (isHttp(transfer.to(), all)) {
+      errors.accept(
+          whose + " brings files to " + transfer.to() + ": over http they can be had, not put");
+    }
+    if (isHttp(transfer.from(), all)) {
+      String last = transfer.path().substring(transfer.path().lastIndexOf('/') + 1);
+      if (Template.withoutPlaceholders(last).matches(".*[*?].*")) {
+        errors.accept(
+            whose + " looks for a pattern over http, where nobody lists files; name one file");
+      }
+      if (transfer.afterwards() != Transfer.Afterwards.KEEP) {
+        errors.accept(whose + ": over http a source can only be kept; leave \"afterwards\" out");
+      }
+    }
+  }
+
+  private static boolean isHttp(String name, Definitions all) {
+    return all.connection(name).filter(one -> one.kind() == ConnectionKind.HTTP).isPresent();
   }
 }

@@ -2,6 +2,8 @@ package dev.purser.core.mail;
 
 import dev.purser.core.job.Work;
 import java.util.List;
+import java.util.Optional;
+import java.util.function.Function;
 
 /**
  * A mail, as a step of a stream. All texts may hold placeholders.
@@ -10,8 +12,9 @@ import java.util.List;
  * @param subject its subject
  * @param text what it says
  * @param attached what goes with it, in order
+ * @param over the connection of a mail server; empty for the service's own
  */
-public record Mail(String to, String subject, String text, List<Attachment> attached)
+public record Mail(String to, String subject, String text, List<Attachment> attached, String over)
     implements Work {
   /** The word for it. */
   public static final String KIND = "mail";
@@ -36,6 +39,11 @@ public record Mail(String to, String subject, String text, List<Attachment> atta
   @Override
   public String kind() {
     return KIND;
+  }
+
+  @Override
+  public Optional<String> connection(Function<String, Optional<String>> ofService) {
+    return over.isEmpty() ? Optional.empty() : Optional.of(over);
   }
 
   @Override

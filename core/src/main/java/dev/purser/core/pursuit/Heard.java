@@ -10,11 +10,19 @@ import java.util.Optional;
  * What a remote service answered, or that it did not. All texts are the service's, or for people.
  */
 public sealed interface Heard {
+  /** Why it is so, for people; empty where that is plain. */
+  default String why() {
+    return "";
+  }
+
   /** It has begun. */
   record Begun(String id, String link) implements Heard {}
 
   /** It was refused, and has surely not begun. */
   record Refused(String why) implements Heard {}
+
+  /** Nothing was sent: this site may not be called, or signing in was refused. */
+  record NotAsked(String why) implements Heard {}
 
   /** It may have begun, or not: there was no answer, or none that can be understood. */
   record Unclear(String why) implements Heard {}

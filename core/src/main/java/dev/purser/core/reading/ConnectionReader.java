@@ -2,6 +2,7 @@ package dev.purser.core.reading;
 
 import dev.purser.core.definition.Connection;
 import dev.purser.core.definition.ConnectionKind;
+import dev.purser.core.definition.Document;
 import dev.purser.core.definition.SignInWay;
 import dev.purser.core.problem.Nearest;
 import java.util.List;
@@ -12,11 +13,16 @@ import java.util.stream.Stream;
 /** Reads connections. */
 final class ConnectionReader {
   private static final String HTTP = "https?://[^\\s/?#@]+([/?][^\\s#]*)?";
+  private static final String SMTP = "smtps?://[^\\s/?#@]+";
   private static final String SFTP = "sftp://[^\\s/?#@]+(/[^\\s#]*)?";
 
   /** No parameters after it: some of them make a driver load classes or read files. */
   private static final String JDBC =
       "jdbc:(mariadb|postgresql)://[A-Za-z0-9.-]+(:\\d{1,5})?(/[A-Za-z0-9_.-]*)?";
+
+  /** Of other drivers: what may stand there an administrator says, address by address. */
+  private static final String OTHER_JDBC =
+      "jdbc:(?!mariadb:|mysql:|postgresql:)[a-z][a-z0-9]*:\\S{1,500}";
 
   private static final String ANY =
       "http://HOST, https://HOST, sftp://HOST or jdbc:mariadb://HOST/NAME";
@@ -28,7 +34,7 @@ final class ConnectionReader {
           .may(
               "kind",
               Keys.Form.TEXT,
-              "http, database, sftp or object-store; without, as it is used.")
+              "http, database, sftp, object-store, cluster or mail; without, as it is used.")
           .must(
               "address",
               Keys.Form.TEXT,
@@ -42,13 +48,17 @@ final class ConnectionReader {
               "sign-in",
               Keys.Form.TEXT,
               "none, basic, bearer, header, oauth2 or certificate; basic where user and secret are"
-                  + " given.")
+                  + " given, bearer for a cluster.")
           .may("header", Keys.Form.TEXT, "With sign-in: header, its name, such as X-Api-Key.")
           .may("token-address", Keys.Form.TEXT, "With sign-in: oauth2, where tokens are had.")
           .may("scope", Keys.Form.TEXT, "With sign-in: oauth2, what is asked for.")
           .may("certificate", Keys.Form.TEXT, "With sign-in: certificate, the file with ours, PEM.")
           .may("trusts", Keys.Form.TEXT, "A file of certificates, PEM, that are trusted as well.")
           .may("proxy", Keys.Form.TEXT, "HOST:PORT of a proxy.")
+          .may(
+              "through",
+              Keys.Form.NAME,
+              "A host whose agent reaches it where the service does not.")
           .may("at-most", Keys.Form.NUMBER, "How many runs may use it at once.")
           .may(
               "bears-outage",
@@ -58,9 +68,11 @@ final class ConnectionReader {
           .may("region", Keys.Form.TEXT, "Of an object store; us-east-1.");
 
   private final Page page;
+  private final Mentions mentions;
 
-  ConnectionReader(Page page) {
+  ConnectionReader(Page page, Mentions mentions) {
     this.page = page;
+    this.mentions = mentions;
   }
 
   Connection read(String name, Fields fields) {
@@ -103,6 +115,7 @@ final class ConnectionReader {
         fields.text("region", "us-east-1"),
         fields.text("trusts", ""),
         proxy(fields),
+        through(fields, name),
         fields.number("at-most", 1, 100_000).orElse(0),
         fields.duration("bears-outage").orElse(Connection.USUAL_OUTAGE));
   }
@@ -111,7 +124,9 @@ final class ConnectionReader {
     ConnectionKind usual =
         address.startsWith("sftp:")
             ? ConnectionKind.SFTP
-            : address.startsWith("jdbc:") ? ConnectionKind.DATABASE : ConnectionKind.HTTP;
+            : address.startsWith("jdbc:")
+                ? ConnectionKind.DATABASE
+                : address.startsWith("smtp") ? ConnectionKind.MAIL : ConnectionKind.HTTP_UNSAID;
     if (!fields.has("kind")) {
       return usual;
     }
@@ -130,16 +145,19 @@ final class ConnectionReader {
 
   private static String form(ConnectionKind kind) {
     return switch (kind) {
-      case HTTP, OBJECT_STORE -> HTTP;
+      case HTTP, HTTP_UNSAID, OBJECT_STORE, CLUSTER -> HTTP;
       case SFTP -> SFTP;
-      case DATABASE -> JDBC;
+      case DATABASE -> JDBC + "|" + OTHER_JDBC;
+      case MAIL -> SMTP;
     };
   }
 
   private static String inWords(ConnectionKind kind) {
     return switch (kind) {
-      case HTTP, OBJECT_STORE -> "http://HOST or https://HOST, without a user in it";
+      case HTTP, HTTP_UNSAID, OBJECT_STORE, CLUSTER ->
+          "http://HOST or https://HOST, without a user in it";
       case SFTP -> "sftp://HOST, without a user in it";
+      case MAIL -> "smtp://HOST or smtps://HOST, without a user in it";
       case DATABASE -> "jdbc:mariadb://HOST/NAME or jdbc:postgresql://HOST/NAME, and nothing after";
     };
   }
@@ -158,7 +176,12 @@ final class ConnectionReader {
 
   private Connection.SignIn signIn(Fields fields, ConnectionKind kind) {
     boolean secret = Stream.of("secret", "secret-file", "secret-environment").anyMatch(fields::has);
-    SignInWay usual = secret && fields.has("user") ? SignInWay.BASIC : SignInWay.NONE;
+    SignInWay usual =
+        !secret
+            ? SignInWay.NONE
+            : kind == ConnectionKind.CLUSTER
+                ? SignInWay.BEARER
+                : fields.has("user") ? SignInWay.BASIC : SignInWay.NONE;
     SignInWay way = usual;
     if (fields.has("sign-in")) {
       String text = fields.text("sign-in", "");
@@ -167,8 +190,12 @@ final class ConnectionReader {
         page.error(
             fields.at("sign-in"),
             "unknown way to sign in \"" + text + "\"" + Nearest.hint(text, SignInWay.words()));
-      } else if (kind != ConnectionKind.HTTP) {
-        page.error(fields.at("sign-in"), "\"sign-in\" belongs to connections of the kind http");
+      } else if (kind == ConnectionKind.CLUSTER && !SignInWay.OF_CLUSTERS.contains(found.get())) {
+        page.error(fields.at("sign-in"), "a cluster is signed in to with bearer or certificate");
+      } else if (!kind.isHttp() && kind != ConnectionKind.CLUSTER) {
+        page.error(
+            fields.at("sign-in"),
+            "\"sign-in\" belongs to connections of the kinds http and cluster");
       } else if (found.get().needsSecret() && !secret) {
         page.error(
             fields.at("sign-in"),
@@ -205,6 +232,18 @@ final class ConnectionReader {
     } else if (!fields.has(key) && way == belongsTo) {
       page.error(fields.at("sign-in"), "sign-in " + way.word() + " needs \"" + key + "\"");
     }
+  }
+
+  private String through(Fields fields, String name) {
+    if (!fields.has("through")) {
+      return "";
+    }
+    mentions.add(fields, "through", Document.What.HOST, fields.name("through"), "", name);
+    if (fields.has("proxy")) {
+      page.error(
+          fields.at("proxy"), "the way leads \"through\" a host or over a \"proxy\", not both");
+    }
+    return fields.name("through");
   }
 
   private String proxy(Fields fields) {

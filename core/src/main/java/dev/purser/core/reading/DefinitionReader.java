@@ -211,7 +211,7 @@ public final class DefinitionReader {
       case HOLIDAY_CALENDAR -> new CalendarReader(page, mentions).holidays(name, fields);
       case BUSINESS_CALENDAR -> new CalendarReader(page, mentions).business(name, fields);
       case PERIOD -> new CalendarReader(page, mentions).period(name, fields);
-      case CONNECTION -> new ConnectionReader(page).read(name, fields);
+      case CONNECTION -> new ConnectionReader(page, mentions).read(name, fields);
       case REMOTE_SERVICE -> new RemoteServiceReader(page, mentions).read(name, fields);
       case HOST ->
           new HostDefinition(

@@ -3,6 +3,9 @@ package dev.purser.core.reading;
 import dev.purser.core.definition.Document;
 import dev.purser.core.job.Placement;
 import dev.purser.core.parameter.ShellLine;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.UnaryOperator;
 
 /** The values of one job, as its kind of work reads them; what is wrong goes to the file's page. */
 public final class JobFields {
@@ -55,6 +58,27 @@ public final class JobFields {
     String text = fields.text(key, "");
     Placeholders.note(page, mentions, fields.at(key), text, stream, path);
     return text;
+  }
+
+  /**
+   * The same for a text that holds more in braces than placeholders.
+   *
+   * @param without what is put in the place of that before placeholders are looked for
+   */
+  public String template(String key, UnaryOperator<String> without) {
+    String text = fields.text(key, "");
+    Placeholders.note(page, mentions, fields.at(key), without.apply(text), stream, path);
+    return text;
+  }
+
+  /** A list of such texts; empty where missing. */
+  public List<String> templates(String key) {
+    List<String> texts = new ArrayList<>();
+    for (Fields.Item item : fields.items(key)) {
+      Placeholders.note(page, mentions, item.node(), item.text(), stream, path);
+      texts.add(item.text());
+    }
+    return texts;
   }
 
   /**

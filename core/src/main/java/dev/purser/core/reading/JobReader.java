@@ -5,6 +5,7 @@ import dev.purser.core.calendar.DayRuleParser;
 import dev.purser.core.definition.Document;
 import dev.purser.core.job.Command;
 import dev.purser.core.job.Job;
+import dev.purser.core.job.JobSecrets;
 import dev.purser.core.job.OnlyIf;
 import dev.purser.core.job.Overlap;
 import dev.purser.core.job.Repeat;
@@ -81,10 +82,11 @@ final class JobReader {
         takes(path, fields),
         fields.text("directory", ""),
         environment,
+        secrets(fields),
         repeat(fields),
         fields.text("user", ""),
         Placeholders.given(page, mentions, fields, "parameters", stream, path),
-        onlyIf(path, job),
+        onlyIf(path, job, kind),
         codes(fields, "succeeds-with").orElse(ExitCodes.ZERO),
         overlap(fields),
         fields.number("priority", 0, 100).orElse(usualPriority),
@@ -123,6 +125,13 @@ final class JobReader {
   /** The one kind of work that it has; nothing where it has none, which is said. */
   private Optional<WorkKind> kind(Fields.Entry entry, Fields fields) {
     List<WorkKind> given = WorkKinds.all().stream().filter(kind -> fields.has(kind.key())).toList();
+    if (given.isEmpty() && fields.has("sql-file")) {
+      page.error(
+          fields.at("sql-file"),
+          "the statements of this file are not here: the command line puts them in its place (purser"
+              + " check, purser publish); or write them under \"sql\"");
+      return Optional.empty();
+    }
     if (given.size() != 1) {
       String has =
           given.stream().map(WorkKind::key).collect(Collectors.joining(" and ", "; it has ", ""));
@@ -149,6 +158,37 @@ final class JobReader {
       }
     }
     return given.stream().findFirst();
+  }
+
+  private JobSecrets secrets(Fields fields) {
+    return new JobSecrets(secrets(fields, "secrets"), secrets(fields, "secret-files"));
+  }
+
+  private Map<String, String> secrets(Fields fields, String key) {
+    Map<String, String> secrets = fields.texts(key);
+    secrets.forEach(
+        (variable, secret) -> {
+          if (!variable.matches("[A-Za-z_][A-Za-z0-9_]{0,99}") || variable.startsWith("PURSER_")) {
+            page.error(
+                fields.at(key),
+                "\""
+                    + variable
+                    + "\" is not a variable that may hold a secret; expected a name such"
+                    + " as STORE_PASSWORD");
+          }
+          if (!Fields.isName(secret)) {
+            page.error(
+                fields.at(key),
+                "expected the name of a secret for "
+                    + variable
+                    + ", as in purser secrets set NAME; the secret itself stands in no definition");
+          }
+          if (fields.texts("environment").containsKey(variable)
+              || (key.equals("secret-files") && fields.texts("secrets").containsKey(variable))) {
+            page.error(fields.at(key), "the variable " + variable + " is given twice");
+          }
+        });
+    return secrets;
   }
 
   private Repeat repeat(Fields fields) {
@@ -187,7 +227,7 @@ final class JobReader {
   }
 
   /** Text that begins like a comparison is one; all else is a command. */
-  private Optional<OnlyIf> onlyIf(String path, JobFields job) {
+  private Optional<OnlyIf> onlyIf(String path, JobFields job, Optional<WorkKind> kind) {
     Fields fields = job.fields();
     if (!fields.has("only-if")) {
       return Optional.empty();
@@ -203,6 +243,10 @@ final class JobReader {
             "\"only-if\" compares values only; what must have happened goes into \"waits-for\"");
       }
       return values.map(OnlyIf.Compare::new);
+    }
+    Optional<OnlyIf> ofKind = kind.flatMap(found -> found.onlyIf(job));
+    if (ofKind.isPresent()) {
+      return ofKind;
     }
     if (!job.placement().isOnHosts()) {
       page.error(

@@ -72,6 +72,14 @@ final class KeyTables {
               Keys.Form.TEXTS,
               "Further environment variables; with ${placeholders}.")
           .may(
+              "secrets",
+              Keys.Form.TEXTS,
+              "Secrets that its command is given, by variable: STORE_PASSWORD: store-password.")
+          .may(
+              "secret-files",
+              Keys.Form.TEXTS,
+              "The same in files of the attempt; each variable holds the path of one.")
+          .may(
               "may-repeat",
               Keys.Form.FLAG_OR_ENTRY,
               "An attempt that was lost with its host may be tried on another.",

@@ -14,7 +14,8 @@ final class PlacementReader {
       Pattern.compile("(any|each|[1-9]\\d{0,2}) of ([a-z0-9][a-z0-9._-]*)");
 
   /** Of what runs as a process on a host. */
-  private static final List<String> OF_HOSTS = List.of("host", "directory", "environment", "user");
+  private static final List<String> OF_HOSTS =
+      List.of("host", "directory", "environment", "user", "secrets", "secret-files");
 
   /** Of what has attempts. */
   private static final List<String> OF_ATTEMPTS =
@@ -31,7 +32,7 @@ final class PlacementReader {
       case ON_HOSTS -> onHosts(job, entry);
       case IN_SERVICE -> {
         refuse(kind, job, OF_HOSTS);
-        yield new Placement.InService();
+        yield new Placement.InService(through(job));
       }
       case NOWHERE -> {
         refuse(kind, job, OF_HOSTS);
@@ -43,7 +44,7 @@ final class PlacementReader {
 
   private void refuse(WorkKind kind, JobFields job, List<String> keys) {
     for (String key : keys) {
-      if (job.fields().has(key)) {
+      if (job.fields().has(key) && !kind.alsoTakes().contains(key)) {
         job.error(
             key,
             "a job with \""
@@ -55,6 +56,27 @@ final class PlacementReader {
                 + "\" out");
       }
     }
+  }
+
+  private Placement.Through through(JobFields job) {
+    if (!job.fields().has("host")) {
+      return Placement.Through.NONE;
+    }
+    String text = job.fields().text("host", "");
+    Matcher ofGroup = OF_GROUP.matcher(text);
+    if (ofGroup.matches() && ofGroup.group(1).equals("any")) {
+      job.mention("host", Document.What.HOST_GROUP, ofGroup.group(2));
+      return new Placement.Through("", ofGroup.group(2));
+    }
+    if (text.contains(" ")) {
+      job.error(
+          "host",
+          "this work goes through one agent: expected a host's name or any of a group, as in any of"
+              + " quays");
+    } else {
+      job.mention("host", Document.What.HOST, text);
+    }
+    return new Placement.Through(text, "");
   }
 
   private Placement onHosts(JobFields job, Fields.Entry entry) {

@@ -3,7 +3,9 @@ package dev.purser.core.reading;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.job.Job;
+import dev.purser.core.job.OnlyIf;
 import dev.purser.core.job.Work;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
 
@@ -46,6 +48,11 @@ public interface WorkKind {
   /** Where it happens. */
   Happens happens();
 
+  /** Keys of work on hosts that this kind takes too, although it runs on none. */
+  default Set<String> alsoTakes() {
+    return Set.of();
+  }
+
   /**
    * The keys that a job may have only with this kind; {@link #key()} is one of them. No two kinds
    * have a key in common.
@@ -54,6 +61,15 @@ public interface WorkKind {
 
   /** Reads the work. What is wrong goes to the job's fields, and anything may be returned then. */
   Work read(JobFields job);
+
+  /**
+   * Reads a check before work that only this kind has; what compares values is read before.
+   *
+   * @return empty where this kind has none of its own
+   */
+  default Optional<OnlyIf> onlyIf(JobFields job) {
+    return Optional.empty();
+  }
 
   /**
    * Looks for what is wrong with a job of this kind once all names that it mentions are known.

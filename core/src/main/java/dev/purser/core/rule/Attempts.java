@@ -70,6 +70,9 @@ final class Attempts {
             && runs.state(run).isActive()
             && runs.attempts.get(run) == event.attempt()
             && !runs.has(run, Marks.STOPPING);
+    if (isMeant && !event.values().isEmpty()) {
+      runs.values.set(run, event.values());
+    }
     if (isMeant && !event.note().equals(runs.notes.get(run))) {
       runs.notes.set(run, event.note());
       rules.changed(run, event.note());

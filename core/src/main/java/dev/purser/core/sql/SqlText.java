@@ -2,6 +2,7 @@ package dev.purser.core.sql;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -163,7 +164,13 @@ public final class SqlText {
     }
     Matcher placeholder = PLACEHOLDER.matcher(text).region(at, text.length());
     if (placeholder.lookingAt()) {
-      values.add(placeholder.group(1).strip());
+      String inside = placeholder.group(1).strip();
+      Optional<String> out = Statement.out(inside);
+      if (out.filter(name -> !name.matches("[a-z][a-z0-9._-]{0,99}")).isPresent()) {
+        throw new Mistake(
+            line, placeholder.group() + " is not a value that is given out, such as ${out total}");
+      }
+      values.add(inside);
       current.append('?');
       isEmpty = false;
       at = placeholder.end();

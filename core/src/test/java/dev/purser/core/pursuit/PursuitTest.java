@@ -172,6 +172,18 @@ class PursuitTest {
   }
 
   @Test
+  void whereSigningInIsRefusedAStartThatIsUnclearWaitsBeforeAPersonIsAsked() {
+    Pursuit unclear = asked().heard(new Heard.Unclear("cut"), FILE, KEYED, T).next();
+    Heard refused = new Heard.NotAsked("sign-in refused");
+    Pursuit waits = unclear.heard(refused, FILE, KEYED, after("10S")).next();
+    assertThat(waits.phase()).isEqualTo(Phase.UNCLEAR);
+    assertThat(waits.heard(refused, FILE, KEYED, after("30M")).next().phase())
+        .isEqualTo(Phase.PERSON);
+    assertThat(asked().heard(refused, FILE, KEYED, T).next().ending().orElseThrow().code())
+        .isEqualTo(Call.FAILED);
+  }
+
+  @Test
   void whatIsUnclearIsNeverTakenForFailed() {
     Pursuit unclear = asked().heard(new Heard.Unclear("cut"), FILE, KEYED, T).next();
     assertThat(unclear.heard(new Heard.Refused("409"), FILE, KEYED, T).next().phase())

@@ -250,6 +250,12 @@ class EveryKindTest {
           stream: s\\njobs:\\n  j: { host: h }              | needs exactly one of run (a command), call (an operation
           stream: s\\njobs:\\n  j: { host: h, run: x, may-repeat: maybe } | expected true or false
           stream: s\\njobs:\\n  j: { host: h, run: x, takes: { c: none } } | expected a whole number of units
+          stream: s\\njobs:\\n  j: { host: h, run: x, secrets: { PASSWORD: "Hunter 2!" } } | the secret itself stands in no definition
+          stream: s\\njobs:\\n  j: { host: h, run: x, secrets: { PURSER_RUN: a } } | is not a variable that may hold a secret
+          stream: s\\njobs:\\n  j: { host: h, run: x, secrets: { a-b: a } } | expected a name such as STORE_PASSWORD
+          stream: s\\njobs:\\n  j: { host: h, run: x, secrets: { A: a }, secret-files: { A: b } } | the variable A is given twice
+          stream: s\\njobs:\\n  j: { host: h, run: x, environment: { A: a }, secrets: { A: b } } | the variable A is given twice
+          stream: s\\njobs:\\n  j: { approve: ok, secrets: { A: b } } | leave "secrets" out
           stream: s\\nstream: t\\njobs: {}                  | "stream" is given twice
           stream: s\\nparameters: { a: [1] }\\njobs: {}     | expected plain text for "a"
           stream: s\\nschedule: { days: weekdays, at: ["07:00", "07:00"], zone: UTC }\\njobs: {} | is given twice

@@ -121,7 +121,7 @@ class RemoteServiceTest {
         "call: file of office | call: follow file of office   | must know what runs there",
         "call: file of office | call: file of office~    id: x | \"id\" belongs to \"call: follow ...\"",
         "call: file of office | call: file of office~    unless-running: maybe | expected start, adopt, wait, skip",
-        "call: file of office | call: file of office~    host: quay | runs in the service, on no host; leave \"host\" out",
+        "call: file of office | call: file of office~    host: each of quays | this work goes through one agent",
         "call: file of office | call: file of office~    every: 2m~    growing-to: 1m | at least as long as \"every\"",
         "call: file of office | run: x                        | has no \"host\" to run on"
       })
@@ -157,6 +157,8 @@ class RemoteServiceTest {
         "address: https://x, secret: s, secret-file: /f     | a secret stands in one place only",
         "address: https://x, proxy: p                       | expected HOST:PORT",
         "address: https://x, address-in: { test: sftp://y } | is not an address",
+        "address: https://x, through: nowhere               | unknown host \"nowhere\"",
+        "address: https://x, through: q, proxy: 'p:1'       | not both",
         "address: sftp://x, user: u                         | an sftp server is trusted by its key",
         "address: https://x, scope: a                       | \"scope\" belongs to sign-in oauth2"
       })
@@ -164,12 +166,37 @@ class RemoteServiceTest {
     assertThat(String.join("\n", errors("{ connection: c, " + keys + " }"))).contains(said);
   }
 
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "/a/*.csv from shelf to /in on yard                     | looks for a pattern over http",
+        "/a/b.csv from yard to /in on shelf                     | over http they can be had, not put",
+        "/a/b.csv from shelf to /in on yard, afterwards: remove | a source can only be kept",
+        "/a/b.csv from yard to /in on yard, sign-with: k, decrypt-with: k | sealed on their way, or opened, not both",
+        "/a/b.csv from yard to /in on yard, encrypt-for: port.asc | expected the absolute path",
+        "/a/b.csv from takings to /in on yard                   | which leads to a database"
+      })
+  void whatHttpAndDatabasesAreNotIsSaid(String transfer, String said) {
+    String text =
+        """
+        { connection: shelf, kind: http, address: https://x }
+        ---
+        { connection: yard, address: https://y }
+        ---
+        { connection: takings, address: 'jdbc:mariadb://db/x' }
+        ---
+        { stream: s, jobs: { j: { transfer: %s } } }
+        """;
+    assertThat(String.join("\n", errors(text.formatted(transfer)))).contains(said);
+  }
+
   @Test
   void aConnectionOfTodaysShapeMeansWhatItMeant() {
     Definitions all =
         check("{ connection: c, address: https://x, user: u, secret-file: /f }").definitions();
     Connection one = all.connection("c").orElseThrow();
-    assertThat(one.kind()).isEqualTo(ConnectionKind.HTTP);
+    assertThat(one.kind()).isEqualTo(ConnectionKind.HTTP_UNSAID);
     assertThat(one.signIn().way()).isEqualTo(SignInWay.BASIC);
   }
 

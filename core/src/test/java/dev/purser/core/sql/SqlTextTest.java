@@ -67,6 +67,7 @@ class SqlTextTest {
       delimiter = '|',
       quoteCharacter = '^',
       value = {
+        "call p(${out Total x})     | MARIADB    | ${out Total x} is not a value that is given out",
         "select '${port}'           | POSTGRESQL | ${port} cannot be bound within quotes",
         "select \"${port}\"         | MARIADB    | ${port} cannot be bound within quotes",
         "select `${port}`           | MARIADB    | ${port} cannot be bound within quotes",

@@ -77,14 +77,9 @@ final class Answers {
   }
 
   private static Heard notSent(Reply reply) {
-    if (reply instanceof Reply.NotAllowed not) {
-      return new Heard.Refused(not.why());
-    }
-    String why =
-        reply instanceof Reply.NotReached not
-            ? not.why()
-            : reply instanceof Reply.NoAnswer none ? none.why() : "";
-    return new Heard.Away(why, Optional.empty());
+    return reply instanceof Reply.NotAllowed
+        ? new Heard.NotAsked(reply.why())
+        : new Heard.Away(reply.why(), Optional.empty());
   }
 
   // ---- to being looked at
@@ -129,13 +124,7 @@ final class Answers {
   }
 
   private static Heard away(Reply reply) {
-    String why =
-        reply instanceof Reply.NotAllowed not
-            ? not.why()
-            : reply instanceof Reply.NotReached not
-                ? not.why()
-                : reply instanceof Reply.NoAnswer none ? none.why() : "";
-    return new Heard.Away(why, Optional.empty());
+    return new Heard.Away(reply.why(), Optional.empty());
   }
 
   // ---- to being asked for a list

@@ -8,6 +8,11 @@ import java.util.Optional;
  * asked. Texts are for people, and hold no secret.
  */
 public sealed interface Reply {
+  /** Why there is no answer; empty where there is one. */
+  default String why() {
+    return "";
+  }
+
   /**
    * It answered.
    *

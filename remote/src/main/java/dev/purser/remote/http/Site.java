@@ -6,8 +6,14 @@ import dev.purser.core.definition.Connection;
  * A connection with its secret, for as long as a request takes.
  *
  * @param secret empty where it has none
+ * @param road the way there
  */
-public record Site(Connection connection, String secret) {
+public record Site(Connection connection, String secret, Road road) {
+  /** One that is reached directly. */
+  public Site(Connection connection, String secret) {
+    this(connection, secret, Road.DIRECT);
+  }
+
   /** No secret gets into a message. */
   @Override
   public String toString() {

@@ -3,6 +3,7 @@ package dev.purser.remote.http;
 import dev.purser.core.definition.Connection;
 import dev.purser.core.definition.SignInWay;
 import java.io.IOException;
+import java.io.InputStream;
 import java.net.ConnectException;
 import java.net.InetSocketAddress;
 import java.net.ProxySelector;
@@ -107,6 +108,53 @@ public final class Web {
   /** A header of a request. */
   record Header(String name, String value) {}
 
+  /**
+   * Opens a request whose answer is read as it comes, however long it is; signed in, as all are.
+   *
+   * @throws Road.BlockedException where nobody can be reached that way now
+   * @throws IOException where it could not be sent, or was not answered, with what is wrong
+   */
+  public HttpResponse<InputStream> open(Site site, String method, String path) throws IOException {
+    for (boolean again = false; ; again = true) {
+      Signed signed = authorized(site).join();
+      if (signed.refusal().isPresent()) {
+        throw new IOException(signed.refusal().get().why());
+      }
+      HttpResponse<InputStream> response = open(site, method, path, signed.header());
+      boolean expired =
+          response.statusCode() == UNAUTHORIZED
+              && site.connection().signIn().way() == SignInWay.OAUTH2;
+      if (!expired || again) {
+        return response;
+      }
+      response.body().close();
+      tokens.forget(site, signed.header().map(Header::value).orElse(""));
+    }
+  }
+
+  private HttpResponse<InputStream> open(
+      Site site, String method, String path, Optional<Header> header) throws IOException {
+    String address = site.connection().address().replaceAll("/+$", "") + path;
+    String shown = address;
+    try {
+      URI uri = URI.create(address);
+      shown = uri.getScheme() + "://" + uri.getRawAuthority();
+      if (site.road().isDirect()) {
+        gate.check(uri);
+      }
+      Outgoing request = new Outgoing(method, path, Map.of("Accept", "*/*"), "", "");
+      return client(site, uri)
+          .send(built(uri, request, header), HttpResponse.BodyHandlers.ofInputStream());
+    } catch (IllegalArgumentException e) {
+      throw new IOException(site.without("the request cannot be sent: " + e.getMessage()), e);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new IOException("interrupted", e);
+    } catch (ConnectException | java.net.http.HttpTimeoutException | SSLException e) {
+      throw new IOException(failed(shown, e).why(), e);
+    }
+  }
+
   /** How a request is signed; or why it cannot be. */
   record Signed(Optional<Header> header, Optional<Reply> refusal) {
     static Signed with(String name, String value) {
@@ -156,12 +204,16 @@ public final class Web {
     try {
       URI uri = URI.create(address);
       shown = uri.getScheme() + "://" + uri.getRawAuthority();
-      gate.check(uri);
+      if (site.road().isDirect()) {
+        gate.check(uri);
+      }
       built = built(uri, request, header);
-      client = client(site);
+      client = client(site, uri);
     } catch (IllegalArgumentException e) {
       return CompletableFuture.completedFuture(
           new Reply.NotAllowed(site.without("the request cannot be sent: " + e.getMessage())));
+    } catch (Road.BlockedException e) {
+      return CompletableFuture.completedFuture(new Reply.NotReached(e.getMessage()));
     } catch (IOException e) {
       return CompletableFuture.completedFuture(new Reply.NotAllowed(site.without(e.getMessage())));
     }
@@ -259,13 +311,22 @@ public final class Web {
     return false;
   }
 
-  private HttpClient client(Site site) throws IOException {
+  /** The proxy of a request: of a road that is not direct, its own; else that of its connection. */
+  private static String proxy(Site site, URI uri) throws IOException {
+    if (site.road().isDirect()) {
+      return site.connection().proxy();
+    }
+    InetSocketAddress road = site.road().proxyTo(uri.getHost(), Ports.of(uri));
+    return road.getHostString() + ":" + road.getPort();
+  }
+
+  private HttpClient client(Site site, URI uri) throws IOException {
     Connection connection = site.connection();
     boolean signs = connection.signIn().way() == SignInWay.CERTIFICATE;
     Shape shape =
         new Shape(
             connection.trusts(),
-            connection.proxy(),
+            proxy(site, uri),
             connection.signIn().certificate(),
             signs ? site.secret() : "");
     HttpClient known = clients.get(shape);

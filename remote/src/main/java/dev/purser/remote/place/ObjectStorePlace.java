@@ -1,9 +1,12 @@
 package dev.purser.remote.place;
 
 import dev.purser.core.definition.Connection;
+import dev.purser.remote.http.Ports;
+import dev.purser.remote.http.Site;
 import java.io.FileNotFoundException;
 import java.io.IOException;
 import java.io.InputStream;
+import java.net.InetSocketAddress;
 import java.net.URI;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -18,6 +21,7 @@ import software.amazon.awssdk.core.checksums.RequestChecksumCalculation;
 import software.amazon.awssdk.core.checksums.ResponseChecksumValidation;
 import software.amazon.awssdk.core.exception.SdkException;
 import software.amazon.awssdk.core.sync.RequestBody;
+import software.amazon.awssdk.http.urlconnection.ProxyConfiguration;
 import software.amazon.awssdk.http.urlconnection.UrlConnectionHttpClient;
 import software.amazon.awssdk.regions.Region;
 import software.amazon.awssdk.services.s3.S3Client;
@@ -29,12 +33,13 @@ import software.amazon.awssdk.services.s3.model.S3Object;
 final class ObjectStorePlace implements RemotePlace {
   private final S3Client client;
 
-  ObjectStorePlace(Connection connection, String secret) {
+  ObjectStorePlace(Site site) throws IOException {
+    Connection connection = site.connection();
     AwsCredentialsProvider who =
         connection.user().isEmpty()
             ? AnonymousCredentialsProvider.create()
             : StaticCredentialsProvider.create(
-                AwsBasicCredentials.create(connection.user(), secret));
+                AwsBasicCredentials.create(connection.user(), site.secret()));
     client =
         S3Client.builder()
             .endpointOverride(URI.create(connection.address()))
@@ -45,8 +50,24 @@ final class ObjectStorePlace implements RemotePlace {
             .credentialsProvider(who)
             .requestChecksumCalculation(RequestChecksumCalculation.WHEN_REQUIRED)
             .responseChecksumValidation(ResponseChecksumValidation.WHEN_REQUIRED)
-            .httpClientBuilder(UrlConnectionHttpClient.builder())
+            .httpClientBuilder(http(site))
             .build();
+  }
+
+  private static UrlConnectionHttpClient.Builder http(Site site) throws IOException {
+    UrlConnectionHttpClient.Builder http = UrlConnectionHttpClient.builder();
+    if (!site.road().isDirect()) {
+      URI address = URI.create(site.connection().address());
+      InetSocketAddress road = site.road().proxyTo(address.getHost(), Ports.of(address));
+      URI proxy = URI.create("http://" + road.getHostString() + ":" + road.getPort());
+      http.proxyConfiguration(
+          ProxyConfiguration.builder()
+              .endpoint(proxy)
+              .useSystemPropertyValues(false)
+              .useEnvironmentVariablesValues(false)
+              .build());
+    }
+    return http;
   }
 
   private static String bucket(String path) {

@@ -1,6 +1,7 @@
 package dev.purser.remote.place;
 
 import dev.purser.remote.http.Site;
+import dev.purser.remote.http.Web;
 import java.io.IOException;
 import java.io.InputStream;
 import java.util.Optional;
@@ -23,6 +24,11 @@ public interface RemotePlace extends AutoCloseable {
    * @throws IOException where it cannot be listed, with what is wrong
    */
   void list(String directory, Consumer<RemoteFile> each) throws IOException;
+
+  /** Whether its files can be listed; where not, a file is had by its name alone. */
+  default boolean lists() {
+    return true;
+  }
 
   /** How a file looks; empty where it is not there. */
   Optional<RemoteFile> look(String path) throws IOException;
@@ -53,11 +59,16 @@ public interface RemotePlace extends AutoCloseable {
   /**
    * Opens the place to which a connection leads.
    *
+   * @param web for files that are had by HTTP
    * @throws IOException with what is wrong
    */
-  static RemotePlace open(Site site) throws IOException {
-    return site.connection().isSftp()
-        ? new SftpPlace(site.connection(), site.secret())
-        : new ObjectStorePlace(site.connection(), site.secret());
+  static RemotePlace open(Site site, Web web) throws IOException {
+    return switch (site.connection().kind()) {
+      case SFTP -> new SftpPlace(site);
+      case HTTP -> new HttpPlace(site, web);
+      case HTTP_UNSAID, OBJECT_STORE -> new ObjectStorePlace(site);
+      case DATABASE, CLUSTER, MAIL ->
+          throw new RefusedException(site.connection().name() + " leads to no files");
+    };
   }
 }

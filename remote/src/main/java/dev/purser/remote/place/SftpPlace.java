@@ -1,9 +1,12 @@
 package dev.purser.remote.place;
 
 import dev.purser.core.definition.Connection;
+import dev.purser.remote.http.Ports;
+import dev.purser.remote.http.Site;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
+import java.net.InetSocketAddress;
 import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.security.GeneralSecurityException;
@@ -25,7 +28,6 @@ import org.apache.sshd.sftp.common.SftpException;
 /** A directory over SFTP. The server is trusted by its key only. */
 final class SftpPlace implements RemotePlace {
   private static final Duration LIMIT = Duration.ofSeconds(15);
-  private static final int USUAL_PORT = 22;
 
   private final SshClient ssh;
   private final ClientSession session;
@@ -34,24 +36,28 @@ final class SftpPlace implements RemotePlace {
   /**
    * Connects.
    *
-   * @param secret a password, or a private key as a PEM text
+   * @param site its secret is a password, or a private key as a PEM text
    * @throws IOException with what is wrong
    */
-  SftpPlace(Connection connection, String secret) throws IOException {
+  SftpPlace(Site site) throws IOException {
+    Connection connection = site.connection();
     URI address = URI.create(connection.address());
+    InetSocketAddress where = site.road().to(address.getHost(), Ports.of(address));
     ssh = SshClient.setUpDefaultClient();
     String[] offered = {""};
     ssh.setServerKeyVerifier(
-        (from, where, key) -> {
+        (from, peer, key) -> {
           offered[0] = KeyUtils.getFingerPrint(key);
           return offered[0].equals(connection.hostKey());
         });
     ssh.start();
     ClientSession opened = null;
     try {
-      int port = address.getPort() < 0 ? USUAL_PORT : address.getPort();
-      opened = ssh.connect(connection.user(), address.getHost(), port).verify(LIMIT).getSession();
-      identify(opened, secret);
+      opened =
+          ssh.connect(connection.user(), where.getHostString(), where.getPort())
+              .verify(LIMIT)
+              .getSession();
+      identify(opened, site.secret());
       opened.auth().verify(LIMIT);
       sftp = SftpClientFactory.instance().createSftpClient(opened);
       session = opened;
@@ -174,7 +180,7 @@ final class SftpPlace implements RemotePlace {
           case SftpConstants.SSH_FX_PERMISSION_DENIED -> "the user may not use " + path;
           default -> "cannot use " + path + ": " + e.getMessage();
         };
-    return new IOException(what, e);
+    return new RefusedException(what, e);
   }
 
   @Override

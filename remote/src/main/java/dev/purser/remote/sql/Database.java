@@ -2,8 +2,10 @@ package dev.purser.remote.sql;
 
 import dev.purser.core.sql.Dialect;
 import dev.purser.remote.http.Gate;
+import dev.purser.remote.http.Ports;
 import dev.purser.remote.http.Site;
 import java.io.IOException;
+import java.net.InetSocketAddress;
 import java.net.URI;
 import java.sql.Connection;
 import java.sql.DriverManager;
@@ -15,10 +17,16 @@ public final class Database {
   private static final int SECONDS_TO_CONNECT = 10;
 
   private final Gate gate;
+  private final Drivers drivers;
 
-  /** One that asks first which addresses may be reached. */
-  public Database(Gate gate) {
+  /**
+   * One that asks first which addresses may be reached.
+   *
+   * @param drivers for databases that are not built in
+   */
+  public Database(Gate gate, Drivers drivers) {
     this.gate = gate;
+    this.drivers = drivers;
   }
 
   /**
@@ -29,8 +37,30 @@ public final class Database {
    */
   public Connection open(Site site) throws IOException, SQLException {
     String address = site.connection().address();
-    gate.check(URI.create(address.replaceFirst("^jdbc:", "")));
+    if (Dialect.of(address) == Dialect.STANDARD) {
+      return other(site);
+    }
+    URI uri = URI.create(address.replaceFirst("^jdbc:", ""));
+    if (site.road().isDirect()) {
+      gate.check(uri);
+    } else {
+      InetSocketAddress road = site.road().to(uri.getHost(), Ports.of(uri));
+      String there = road.getHostString() + ":" + road.getPort();
+      address = "jdbc:" + uri.getScheme() + "://" + there + uri.getPath();
+    }
     return DriverManager.getConnection(address, properties(site));
+  }
+
+  private Connection other(Site site) throws IOException, SQLException {
+    if (!site.road().isDirect()) {
+      throw new IOException("no road through a host leads to " + site.connection().name());
+    }
+    String address = site.connection().address();
+    Connection opened = drivers.of(address).connect(address, properties(site));
+    if (opened == null) {
+      throw new IOException("its driver does not know " + address);
+    }
+    return opened;
   }
 
   private static Properties properties(Site site) {

@@ -3,6 +3,7 @@ package dev.purser.remote.sql;
 import dev.purser.core.sql.Sql;
 import dev.purser.core.sql.Statement;
 import java.math.BigDecimal;
+import java.sql.CallableStatement;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -19,6 +20,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.postgresql.PGConnection;
 import org.postgresql.util.PSQLException;
 import org.postgresql.util.ServerErrorMessage;
 
@@ -32,10 +34,13 @@ public final class Statements {
   private static final int MOST_VALUES = 50;
   private static final int LONGEST_VALUE = 4_000;
   private static final Pattern NAME = Pattern.compile("[a-z][a-z0-9._-]{0,99}");
+  private static final Pattern NOTHING =
+      Pattern.compile("|0(\\.0*)?|f|false|no", Pattern.CASE_INSENSITIVE);
   private static final Pattern AT_LINE = Pattern.compile("at line (\\d+)");
 
   private final Connection connection;
   private final Sql sql;
+  private final Optional<Statement> check;
   private final List<Statement> statements;
   private final Map<String, String> values;
   private final RowSink sink;
@@ -47,16 +52,19 @@ public final class Statements {
   /**
    * For one attempt.
    *
+   * @param check a query that decides whether there is anything to do
    * @param values by what stands in the braces
    */
   public Statements(
       Connection connection,
       Sql sql,
+      Optional<Statement> check,
       List<Statement> statements,
       Map<String, String> values,
       RowSink sink) {
     this.connection = connection;
     this.sql = sql;
+    this.check = check;
     this.statements = statements;
     this.values = values;
     this.sink = sink;
@@ -66,6 +74,8 @@ public final class Statements {
   public enum Outcome {
     /** All is committed. */
     DONE,
+    /** Its check found nothing to do, and nothing was done. */
+    NOTHING_TO_DO,
     /** The attempt had been committed before: nothing was done now. */
     DONE_BEFORE,
     /** It failed, and nothing of it is committed; with each its own, what is said is. */
@@ -112,6 +122,9 @@ public final class Statements {
     try {
       connection.setReadOnly(Sql.onlyReads(statements));
       connection.setAutoCommit(false);
+      if (check.isPresent() && !finds(check.get())) {
+        return given(Outcome.NOTHING_TO_DO, "");
+      }
       if (!sql.recordsIn().isEmpty() && !record(attempt)) {
         return new End(Outcome.DONE_BEFORE, "", Map.of());
       }
@@ -145,6 +158,21 @@ public final class Statements {
           Database.isBroken(e) ? Outcome.UNKNOWN : Outcome.FAILED,
           "the commit was not answered: " + text(e),
           Map.of());
+    }
+  }
+
+  /** Whether the first row of a query begins with anything but null, 0, false or nothing. */
+  private boolean finds(Statement query) throws SQLException {
+    try (PreparedStatement prepared = connection.prepareStatement(query.text())) {
+      bind(prepared, query);
+      prepared.setMaxRows(1);
+      running = prepared;
+      try (ResultSet rows = prepared.executeQuery()) {
+        String first = rows.next() ? rows.getString(1) : null;
+        return first != null && !NOTHING.matcher(first.strip()).matches();
+      }
+    } finally {
+      running = null;
     }
   }
 
@@ -233,13 +261,9 @@ public final class Statements {
 
   private void run(Statement one) throws SQLException {
     long began = System.nanoTime();
-    try (PreparedStatement prepared =
-        connection.prepareStatement(
-            one.text(), ResultSet.TYPE_FORWARD_ONLY, ResultSet.CONCUR_READ_ONLY)) {
+    try (PreparedStatement prepared = prepared(one)) {
       prepared.setFetchSize(AT_A_TIME);
-      for (int i = 0; i < one.values().size(); i++) {
-        prepared.setString(i + 1, values.get(one.values().get(i)));
-      }
+      bind(prepared, one);
       running = prepared;
       boolean rows = prepared.execute();
       long many = 0;
@@ -255,9 +279,48 @@ public final class Statements {
         rows = prepared.getMoreResults();
       }
       handedBack.put("rows", String.valueOf(many));
+      if (prepared instanceof CallableStatement called) {
+        handOut(called, one);
+      }
       warnings(prepared.getWarnings());
     } finally {
       running = null;
+    }
+  }
+
+  private PreparedStatement prepared(Statement one) throws SQLException {
+    return givesOutByCall(one)
+        ? connection.prepareCall(one.text())
+        : connection.prepareStatement(
+            one.text(), ResultSet.TYPE_FORWARD_ONLY, ResultSet.CONCUR_READ_ONLY);
+  }
+
+  /** PostgreSQL answers a call with a row of what it gives out, which is read as any row. */
+  private boolean givesOutByCall(Statement one) throws SQLException {
+    return one.givesOut() && !connection.isWrapperFor(PGConnection.class);
+  }
+
+  private void bind(PreparedStatement prepared, Statement one) throws SQLException {
+    for (int i = 0; i < one.values().size(); i++) {
+      String value = one.values().get(i);
+      if (Statement.out(value).isEmpty()) {
+        prepared.setString(i + 1, values.get(value));
+      } else if (prepared instanceof CallableStatement called) {
+        called.registerOutParameter(i + 1, Types.VARCHAR);
+      } else {
+        prepared.setNull(i + 1, Types.OTHER);
+      }
+    }
+  }
+
+  /** What a procedure gives out are values of the run, by the names in the braces. */
+  private void handOut(CallableStatement called, Statement one) throws SQLException {
+    for (int i = 0; i < one.values().size() && handedBack.size() < MOST_VALUES; i++) {
+      Optional<String> name = Statement.out(one.values().get(i));
+      String value = name.isPresent() ? called.getString(i + 1) : null;
+      if (value != null && value.length() <= LONGEST_VALUE) {
+        handedBack.put(name.get(), value);
+      }
     }
   }
 

@@ -4,6 +4,7 @@ import dev.purser.core.board.Board;
 import dev.purser.core.event.BoardEvent;
 import dev.purser.core.event.Instruction;
 import dev.purser.core.forecast.WhatIf;
+import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.run.Action;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunStatus;
@@ -11,11 +12,13 @@ import dev.purser.service.alert.AlertWriter;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.board.Turn;
+import dev.purser.service.masking.SecretMask;
 import dev.purser.service.outlook.OutlookKeeper;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.BiConsumer;
 import org.springframework.stereotype.Component;
@@ -31,6 +34,7 @@ public class Actions {
   private final Engine engine;
   private final AuditTrail audit;
   private final Starts starts;
+  private final SecretMask mask;
   private final OutlookKeeper outlooks;
   private final AlertWriter alerts;
   private final Clock clock;
@@ -41,7 +45,9 @@ public class Actions {
       Starts starts,
       OutlookKeeper outlooks,
       AlertWriter alerts,
+      SecretMask mask,
       Clock clock) {
+    this.mask = mask;
     this.alerts = alerts;
     this.engine = engine;
     this.audit = audit;
@@ -76,8 +82,8 @@ public class Actions {
         .join();
   }
 
-  private static Asked asked(Turn turn, AuditTrail.Actor actor, String reason) {
-    return new Asked(turn.board(), turn.definitions(), turn.now(), actor, reason);
+  private Asked asked(Turn turn, AuditTrail.Actor actor, String reason) {
+    return new Asked(turn.board(), turn.definitions(), turn.now(), actor, mask.of(reason));
   }
 
   private void note(Turn turn, Asked asked, String action, String about) {
@@ -193,6 +199,7 @@ public class Actions {
       AuditTrail.Actor actor,
       String reason,
       BiConsumer<Turn, List<Long>> also) {
+    refuseSecrets(wish.parameters());
     return engine
         .ask(
             turn -> {
@@ -201,6 +208,20 @@ public class Actions {
               return runs;
             })
         .join();
+  }
+
+  /** A value that is kept with the run, and shown, must not be one that nobody may see. */
+  private void refuseSecrets(Map<String, String> values) {
+    values.forEach(
+        (name, value) -> {
+          if (!mask.of(value).equals(value)) {
+            throw new NotUnderstood(
+                "the value of "
+                    + name
+                    + " holds a secret that the service keeps, and would stand in the records; give"
+                    + " it to the job as a secret instead");
+          }
+        });
   }
 
   // ---- looking ahead

@@ -2,6 +2,7 @@ package dev.purser.service.agent;
 
 import dev.purser.service.board.Engine;
 import dev.purser.service.board.Lease;
+import dev.purser.service.road.RoadHandler;
 import dev.purser.wire.agent.Enrolment;
 import java.util.Map;
 import java.util.Optional;
@@ -25,12 +26,14 @@ import org.springframework.web.socket.server.standard.ServletServerContainerFact
 @EnableWebSocket
 class AgentDoor implements WebSocketConfigurer, HandshakeInterceptor {
   private final AgentLink link;
+  private final RoadHandler roads;
   private final HostRecords hosts;
   private final Engine engine;
   private final Lease lease;
 
-  AgentDoor(AgentLink link, HostRecords hosts, Engine engine, Lease lease) {
+  AgentDoor(AgentLink link, RoadHandler roads, HostRecords hosts, Engine engine, Lease lease) {
     this.link = link;
+    this.roads = roads;
     this.hosts = hosts;
     this.engine = engine;
     this.lease = lease;
@@ -42,6 +45,10 @@ class AgentDoor implements WebSocketConfigurer, HandshakeInterceptor {
         .addHandler(link, Enrolment.LINK_PATH)
         .addInterceptors(this)
         .setAllowedOriginPatterns(); // agents send no Origin; browsers have no business here
+    registry
+        .addHandler(roads, Enrolment.ROAD_PATH + "*")
+        .addInterceptors(this)
+        .setAllowedOriginPatterns();
   }
 
   @Bean

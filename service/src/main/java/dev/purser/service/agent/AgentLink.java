@@ -8,6 +8,8 @@ import dev.purser.service.board.Engine;
 import dev.purser.service.live.Live;
 import dev.purser.service.masking.SecretMask;
 import dev.purser.service.output.OutputStore;
+import dev.purser.service.road.RoadAsked;
+import dev.purser.service.road.Roads;
 import dev.purser.wire.agent.FromAgent;
 import dev.purser.wire.agent.ToAgent;
 import io.micrometer.core.instrument.Gauge;
@@ -58,6 +60,8 @@ public class AgentLink extends TextWebSocketHandler {
   private final NoticeAnswers notices;
   private final AttemptNews news;
   private final SecretMask mask;
+  private final PrivateLinks privateLinks;
+  private final Roads roads;
   private final long clockOffset;
 
   AgentLink(
@@ -68,12 +72,17 @@ public class AgentLink extends TextWebSocketHandler {
       Journals journals,
       AttemptOwners owners,
       NoticeAnswers notices,
+      PrivateLinks privateLinks,
+      Roads roads,
       Live live,
       SecretMask mask,
       Clock clock,
       Settings settings,
       MeterRegistry meters) {
     this.mask = mask;
+    this.privateLinks = privateLinks;
+    this.roads = roads;
+    roads.agents(host -> isThere(host), privateLinks::has);
     this.clockOffset = settings.clockOffset().toMillis();
     this.engine = engine;
     this.outputs = outputs;
@@ -120,6 +129,16 @@ public class AgentLink extends TextWebSocketHandler {
                     one.machine));
   }
 
+  private boolean isThere(String host) {
+    AgentConnection one = connected.get(host);
+    return one != null && one.welcomed && one.isOpen();
+  }
+
+  @EventListener
+  void roadAsked(RoadAsked asked) {
+    send(asked.host(), asked.message());
+  }
+
   /** Whether another installation is connected under a host's name just now. */
   boolean isTaken(String host, String instance) {
     AgentConnection there = connected.get(host);
@@ -142,6 +161,7 @@ public class AgentLink extends TextWebSocketHandler {
           .put("org.apache.tomcat.websocket.BLOCKING_SEND_TIMEOUT", SEND_LIMIT_MILLIS);
     }
     AgentConnection fresh = new AgentConnection(session, senders, clock.instant(), clockOffset);
+    privateLinks.take(fresh.host, session);
     AgentConnection old = connected.put(fresh.host, fresh);
     if (old != null) {
       old.close("the same agent has connected again");
@@ -350,6 +370,12 @@ public class AgentLink extends TextWebSocketHandler {
     @Override
     public Void visit(FromAgent.Tried message) {
       lookouts.tried(message);
+      return null;
+    }
+
+    @Override
+    public Void visit(FromAgent.Reached message) {
+      roads.said(message);
       return null;
     }
 

@@ -1,9 +1,12 @@
 package dev.purser.service.api;
 
 import dev.purser.core.definition.Connection;
+import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Kind;
+import dev.purser.core.job.Job;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.NotUnderstood;
+import dev.purser.core.transfer.Transfer;
 import dev.purser.service.api.answer.Asking;
 import dev.purser.service.api.answer.Paged;
 import dev.purser.service.api.answer.Problems;
@@ -20,6 +23,7 @@ import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Size;
 import java.util.List;
+import java.util.stream.Stream;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.Authentication;
@@ -116,13 +120,35 @@ class SecretController {
             .filter(permit -> permit.source.equals("stored") && permit.name.equals(row.name))
             .map(permit -> permit.address)
             .toList(),
-        engine.definitions().connections().stream()
-            .filter(one -> one.secret().stored().equals(row.name))
-            .map(Connection::name)
-            .toList(),
+        usedBy(row.name),
         row.since,
         row.who,
         row.used);
+  }
+
+  private static boolean uses(Job job, String secret) {
+    boolean seals =
+        job.work() instanceof Transfer transfer
+            && (transfer.sealing().signWith().equals(secret)
+                || transfer.sealing().decryptWith().equals(secret));
+    return seals || job.secrets().names().contains(secret);
+  }
+
+  /** Connections by name, and jobs by their paths. */
+  private List<String> usedBy(String secret) {
+    Definitions all = engine.definitions();
+    Stream<String> connections =
+        all.connections().stream()
+            .filter(one -> one.secret().stored().equals(secret))
+            .map(Connection::name);
+    Stream<String> jobs =
+        all.streams().stream()
+            .flatMap(
+                stream ->
+                    stream.jobs().stream()
+                        .filter(job -> uses(job, secret))
+                        .map(job -> stream.path() + "/" + job.name()));
+    return Stream.concat(connections, jobs).toList();
   }
 
   /**
@@ -148,7 +174,7 @@ class SecretController {
 
   /** An address, or where the connection of that name sends its secret. */
   private String address(String given) {
-    if (given.contains("://")) {
+    if (given.contains("://") || given.startsWith("host:") || given.startsWith("stream:")) {
       return given.strip();
     }
     return engine
@@ -160,7 +186,7 @@ class SecretController {
                 new NotUnderstood(
                     "\""
                         + given
-                        + "\" is neither an address nor a connection"
+                        + "\" is neither an address, nor a connection, nor host:NAME"
                         + Nearest.hint(
                             given.strip(), engine.definitions().names(Kind.CONNECTION))));
   }

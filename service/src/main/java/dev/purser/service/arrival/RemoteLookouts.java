@@ -10,9 +10,9 @@ import dev.purser.core.definition.Connection;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.FileWatch;
 import dev.purser.core.definition.Kind;
-import dev.purser.remote.http.Site;
 import dev.purser.remote.place.RemotePlace;
 import dev.purser.service.board.Engine;
+import dev.purser.service.call.Sites;
 import dev.purser.service.secret.SecretPermits;
 import dev.purser.wire.agent.FromAgent;
 import dev.purser.wire.agent.ToAgent;
@@ -54,6 +54,7 @@ public class RemoteLookouts {
   private final Lookouts lookouts;
   private final ArrivalRecords records;
   private final SecretPermits permits;
+  private final Sites sites;
   private final Clock clock;
   private final Map<String, Place> places = new ConcurrentHashMap<>();
   private final ScheduledExecutorService threads =
@@ -83,8 +84,10 @@ public class RemoteLookouts {
       Lookouts lookouts,
       ArrivalRecords records,
       SecretPermits permits,
+      Sites sites,
       Clock clock) {
     this.permits = permits;
+    this.sites = sites;
     this.engine = engine;
     this.lookouts = lookouts;
     this.records = records;
@@ -209,7 +212,7 @@ public class RemoteLookouts {
   }
 
   private RemotePlace open(Connection connection) throws IOException {
-    return RemotePlace.open(new Site(connection, permits.secretOf(connection)));
+    return RemotePlace.open(sites.of(connection), sites.web());
   }
 
   private static LookFor lookFor(ToAgent.Task task) {

@@ -3,6 +3,7 @@ package dev.purser.service.arrival;
 import dev.purser.core.definition.ConnectionKind;
 import dev.purser.remote.http.Site;
 import dev.purser.remote.place.RemotePlace;
+import dev.purser.service.call.Sites;
 import dev.purser.service.connection.ConnectionTrial;
 import java.io.IOException;
 import java.util.ArrayList;
@@ -13,6 +14,12 @@ import org.springframework.stereotype.Component;
 /** Tries an sftp server: signs in, and lists a directory. */
 @Component
 class SftpTrial implements ConnectionTrial {
+  private final Sites sites;
+
+  SftpTrial(Sites sites) {
+    this.sites = sites;
+  }
+
   @Override
   public Set<ConnectionKind> tries() {
     return Set.of(ConnectionKind.SFTP);
@@ -22,7 +29,7 @@ class SftpTrial implements ConnectionTrial {
   public Outcome of(Site site, String path) {
     String directory = path.isEmpty() ? "/" : path;
     List<String> steps = new ArrayList<>();
-    try (RemotePlace place = RemotePlace.open(site)) {
+    try (RemotePlace place = RemotePlace.open(site, sites.web())) {
       steps.add("signed in as " + site.connection().user());
       int[] files = {0};
       place.list(directory, file -> files[0]++);

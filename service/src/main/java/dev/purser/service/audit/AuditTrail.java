@@ -1,6 +1,7 @@
 package dev.purser.service.audit;
 
 import dev.purser.core.problem.Shorten;
+import dev.purser.service.masking.SecretMask;
 import jakarta.persistence.EntityManager;
 import java.time.Clock;
 import java.time.Instant;
@@ -14,9 +15,11 @@ public class AuditTrail {
   private static final Instant END = Instant.parse("9999-12-31T00:00:00Z");
 
   private final EntityManager rows;
+  private final SecretMask mask;
   private final Clock clock;
 
-  AuditTrail(EntityManager rows, Clock clock) {
+  AuditTrail(EntityManager rows, SecretMask mask, Clock clock) {
+    this.mask = mask;
     this.rows = rows;
     this.clock = clock;
   }
@@ -38,7 +41,7 @@ public class AuditTrail {
     row.address = actor.address();
     row.what = what;
     row.about = Shorten.text(about, 500);
-    row.reason = Shorten.text(reason == null ? "" : reason, 1_000);
+    row.reason = Shorten.text(reason == null ? "" : mask.of(reason), 1_000);
     return row;
   }
 

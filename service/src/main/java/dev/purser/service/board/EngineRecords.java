@@ -451,6 +451,8 @@ class EngineRecords {
       if (event instanceof BoardEvent.AttemptBegan began) {
         Instant at = Instant.ofEpochMilli(began.happened());
         bulk.add(BEGAN, at, began.run(), began.attempt());
+      } else if (event instanceof BoardEvent.AttemptTold told && !told.values().isEmpty()) {
+        writeValues(told.run(), told.attempt(), told.values(), bulk);
       } else if (event instanceof BoardEvent.AttemptEnded over) {
         bulk.add(
             ENDED,
@@ -460,11 +462,15 @@ class EngineRecords {
             over.run(),
             over.attempt());
         if (!over.values().isEmpty() || over.attempt() > 1) {
-          bulk.add(FORGET_VALUES, over.run());
+          writeValues(over.run(), over.attempt(), over.values(), bulk);
         }
-        over.values()
-            .forEach((name, value) -> bulk.add(VALUE, over.run(), name, over.attempt(), value));
       }
     }
+  }
+
+  /** In the place of what was known before. */
+  private static void writeValues(long run, int attempt, Map<String, String> values, Bulk bulk) {
+    bulk.add(FORGET_VALUES, run);
+    values.forEach((name, value) -> bulk.add(VALUE, run, name, attempt, value));
   }
 }

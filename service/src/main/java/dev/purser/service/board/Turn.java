@@ -115,13 +115,24 @@ public final class Turn {
     applied.add(event);
     List<Instruction> given = board.apply(event);
     instructions.addAll(given);
-    if (event instanceof BoardEvent.AttemptBegan || event instanceof BoardEvent.AttemptEnded) {
+    boolean ofAttempt =
+        event instanceof BoardEvent.AttemptBegan
+            || event instanceof BoardEvent.AttemptEnded
+            || (event instanceof BoardEvent.AttemptTold told && isGoingOn(told));
+    if (ofAttempt) {
       attemptEvents.add(event);
     }
     for (Instruction instruction : given) {
       instruction.accept(notes);
     }
     return given;
+  }
+
+  private boolean isGoingOn(BoardEvent.AttemptTold told) {
+    return board
+        .status(told.run())
+        .filter(one -> one.state().isActive() && one.attempts() == told.attempt())
+        .isPresent();
   }
 
   /** What of the instructions must be written down besides. */

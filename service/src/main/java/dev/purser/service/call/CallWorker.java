@@ -8,7 +8,6 @@ import dev.purser.core.pursuit.Pursuit;
 import dev.purser.core.remote.Call;
 import dev.purser.core.remote.Operation;
 import dev.purser.core.run.Ending;
-import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.work.Attempt;
 import dev.purser.service.work.Fillings;
@@ -42,7 +41,6 @@ public class CallWorker implements Worker {
   private final Reports reports;
   private final Engine engine;
   private final Sites sites;
-  private final AuditTrail audit;
   private final Clock clock;
   private final Map<RemoteCallRow.Key, Follower> going = new ConcurrentHashMap<>();
   private final ScheduledExecutorService threads;
@@ -53,14 +51,12 @@ public class CallWorker implements Worker {
       Reports reports,
       Engine engine,
       Sites sites,
-      AuditTrail audit,
       Clock clock) {
     this.records = records;
     this.fillings = fillings;
     this.reports = reports;
     this.engine = engine;
     this.sites = sites;
-    this.audit = audit;
     this.clock = clock;
     this.threads =
         Executors.newScheduledThreadPool(
@@ -125,7 +121,6 @@ public class CallWorker implements Worker {
                           "there is no operation " + call.operation() + " of " + call.service()));
       RemoteCalls.Kept fresh = fresh(attempt, call, operation);
       records.begin(attempt.id(), attempt.number(), call, fresh);
-      useOfSecret(attempt, call, definitions);
       follow(attempt, call, fresh).begin();
     } catch (Unfillable e) {
       reports.ended(attempt, new Ending(Ending.Kind.NO_VALUE, -1, e.getMessage()), Map.of());
@@ -178,20 +173,6 @@ public class CallWorker implements Worker {
     return new RemoteCalls.Kept(pursuit, filled);
   }
 
-  private void useOfSecret(Attempt attempt, Call call, Definitions definitions) {
-    definitions
-        .remoteService(call.service())
-        .flatMap(service -> definitions.connection(service.connection()))
-        .filter(connection -> !connection.secret().isNone())
-        .ifPresent(
-            connection ->
-                audit.write(
-                    new AuditTrail.Actor("purser", "the service itself"),
-                    "use secret",
-                    attempt.run().run().reference().toString(),
-                    "connection " + connection.name()));
-  }
-
   private Follower follow(Attempt attempt, Call call, RemoteCalls.Kept kept) {
     Follower follower = new Follower(this, attempt, call, kept);
     Follower before = going.put(key(attempt), follower);
@@ -208,17 +189,16 @@ public class CallWorker implements Worker {
   @Override
   public void stop(Attempt attempt, Duration grace) {
     Instant forced = clock.instant().plus(grace);
-    threads.execute(() -> stop(attempt, forced, 0));
+    threads.execute(() -> stop(attempt, forced));
   }
 
-  /** It may be asked to stop before it is on record; that is soon. */
-  private void stop(Attempt attempt, Instant forced, int tries) {
+  /** It may be asked to stop before it is on record: then once it is, if it ever is. */
+  private void stop(Attempt attempt, Instant forced) {
     Follower follower = going.get(key(attempt));
     if (follower != null) {
       follower.stop(forced);
-    } else if (tries < 100 && !threads.isShutdown()) {
-      threads.schedule(
-          () -> stop(attempt, forced, tries + 1), AGAIN_MILLIS / 20, TimeUnit.MILLISECONDS);
+    } else if (!threads.isShutdown() && isStill(attempt)) {
+      threads.schedule(() -> stop(attempt, forced), AGAIN_MILLIS / 20, TimeUnit.MILLISECONDS);
     }
   }
 

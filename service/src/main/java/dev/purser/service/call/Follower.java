@@ -190,10 +190,7 @@ final class Follower {
     try {
       caller = caller();
     } catch (IOException e) {
-      hear(
-          pursuit.phase() == Pursuit.Phase.ASKING
-              ? new Heard.Refused(e.getMessage())
-              : new Heard.Away(e.getMessage(), Optional.empty()));
+      hear(new Heard.NotAsked(e.getMessage()));
       return;
     }
     busy = true;
@@ -235,7 +232,7 @@ final class Follower {
             .orElseThrow(() -> new IOException("there is no remote service " + call.service()));
     return new Caller(
         worker.sites().web(),
-        worker.sites().of(definitions, service.connection()),
+        worker.sites().use(definitions, service.connection(), attempt),
         call.service(),
         operation,
         filled);
@@ -265,7 +262,8 @@ final class Follower {
 
   private void tell(String note) {
     if (!note.equals(noteTold)) {
-      worker.reports().told(attempt, note, pursuit.phase() == Pursuit.Phase.PERSON);
+      boolean asks = pursuit.phase() == Pursuit.Phase.PERSON;
+      worker.reports().told(attempt, note, asks, known());
       noteTold = note;
     }
   }
@@ -339,6 +337,14 @@ final class Follower {
         worker.threads().schedule(this::sayEndAgain, AGAIN_MILLIS, TimeUnit.MILLISECONDS);
       }
     }
+  }
+
+  /** What is known as soon as it runs there, for whoever goes on with it. */
+  private Map<String, String> known() {
+    Map<String, String> known = new LinkedHashMap<>();
+    put("remote-id", pursuit.remote().id(), known);
+    put("remote-link", pursuit.remote().link(), known);
+    return known;
   }
 
   private Map<String, String> values() {

@@ -5,6 +5,7 @@ import java.io.IOException;
 import java.net.InetSocketAddress;
 import java.net.Socket;
 import javax.net.ssl.SSLException;
+import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.mail.MailAuthenticationException;
 import org.springframework.mail.MailException;
 import org.springframework.mail.MailSendException;
@@ -18,9 +19,22 @@ public class MailErrors {
   private static final int MILLIS_TO_REACH = 5_000;
 
   private final JavaMailSender sender;
+  private final String signIn;
 
+  /** Of the service's own sender. */
+  @Autowired
   MailErrors(JavaMailSender sender) {
+    this(sender, "PURSER_MAIL_USER and PURSER_MAIL_PASSWORD");
+  }
+
+  /**
+   * Of another one.
+   *
+   * @param signIn where one looks when it refuses the sign-in
+   */
+  public MailErrors(JavaMailSender sender, String signIn) {
     this.sender = sender;
+    this.signIn = signIn;
   }
 
   private String server() {
@@ -65,7 +79,7 @@ public class MailErrors {
   public String inWords(Exception e) {
     String server = server();
     if (e instanceof MailAuthenticationException) {
-      return server + " refuses the sign-in; see PURSER_MAIL_USER and PURSER_MAIL_PASSWORD";
+      return server + " refuses the sign-in; see " + signIn;
     }
     Throwable root = root(e);
     while (root.getCause() != null && root.getCause() != root) {

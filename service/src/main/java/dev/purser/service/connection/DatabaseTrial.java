@@ -21,7 +21,7 @@ class DatabaseTrial implements ConnectionTrial {
   private final Database database;
 
   DatabaseTrial(Sites sites) {
-    this.database = new Database(sites.gate());
+    this.database = new Database(sites.gate(), sites.drivers());
   }
 
   @Override

@@ -26,7 +26,7 @@ class HttpTrial implements ConnectionTrial {
 
   @Override
   public Set<ConnectionKind> tries() {
-    return Set.of(ConnectionKind.HTTP, ConnectionKind.OBJECT_STORE);
+    return Set.of(ConnectionKind.HTTP, ConnectionKind.HTTP_UNSAID, ConnectionKind.OBJECT_STORE);
   }
 
   @Override
@@ -38,7 +38,7 @@ class HttpTrial implements ConnectionTrial {
     if (reply instanceof Reply.Answered answered) {
       return answered(connection, path, answered, steps);
     }
-    steps.add(why(reply));
+    steps.add(reply.why());
     return new Outcome(false, steps);
   }
 
@@ -79,15 +79,5 @@ class HttpTrial implements ConnectionTrial {
       steps.add("it sends elsewhere; redirects are not followed: name that address instead");
     }
     return new Outcome(in && answered.code() / 100 != 3, steps);
-  }
-
-  private static String why(Reply reply) {
-    if (reply instanceof Reply.NotReached not) {
-      return not.why();
-    }
-    if (reply instanceof Reply.NoAnswer none) {
-      return none.why();
-    }
-    return reply instanceof Reply.NotAllowed not ? not.why() : "";
   }
 }

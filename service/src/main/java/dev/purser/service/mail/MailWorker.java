@@ -6,7 +6,8 @@ import dev.purser.core.job.Work;
 import dev.purser.core.kind.MailKind;
 import dev.purser.core.mail.Mail;
 import dev.purser.core.run.Ending;
-import dev.purser.service.Settings;
+import dev.purser.remote.http.Road;
+import dev.purser.service.board.Engine;
 import dev.purser.service.channel.MailErrors;
 import dev.purser.service.work.Attempt;
 import dev.purser.service.work.BegunAttempts;
@@ -22,7 +23,6 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import org.springframework.mail.MailException;
-import org.springframework.mail.javamail.JavaMailSender;
 import org.springframework.mail.javamail.MimeMessageHelper;
 import org.springframework.stereotype.Component;
 
@@ -39,27 +39,24 @@ public class MailWorker extends BlockingWorker {
       "Purser was cut off while it was handed to the mail server, and nobody knows whether it has"
           + " gone";
 
-  private final JavaMailSender sender;
-  private final MailErrors errors;
-  private final Settings settings;
+  private final MailServers servers;
+  private final Engine engine;
   private final BegunAttempts records;
   private final Attachments attachments;
   private final Fillings fillings;
   private final Reports reports;
 
   MailWorker(
-      JavaMailSender sender,
-      MailErrors errors,
-      Settings settings,
+      MailServers servers,
+      Engine engine,
       BegunAttempts records,
       Attachments attachments,
       Fillings fillings,
       Reports reports,
       Clock clock) {
     super("mails", THREADS, records, reports, clock);
-    this.sender = sender;
-    this.errors = errors;
-    this.settings = settings;
+    this.servers = servers;
+    this.engine = engine;
     this.records = records;
     this.attachments = attachments;
     this.fillings = fillings;
@@ -85,6 +82,7 @@ public class MailWorker extends BlockingWorker {
   private void send(Going one) {
     Attempt attempt = one.attempt();
     MimeMessage message;
+    MailServers.Server server;
     String to;
     try {
       Mail mail = (Mail) attempt.run().run().job().work();
@@ -96,23 +94,29 @@ public class MailWorker extends BlockingWorker {
                       filling.text(mail.to()),
                       filling.text(mail.subject()),
                       filling.text(mail.text()),
-                      mail.attached()));
-      message = message(attempt, filled);
+                      mail.attached(),
+                      mail.over()));
+      server = servers.of(mail, attempt, engine.definitions());
+      message = message(attempt, filled, server);
       to = filled.to();
     } catch (Unfillable e) {
       over(one, new Ending(Ending.Kind.NO_VALUE, -1, e.getMessage()), Map.of());
+      return;
+    } catch (Road.BlockedException e) {
+      away(one, e.getMessage(), BEARS);
       return;
     } catch (IOException | MessagingException e) {
       over(one, new Ending(Ending.Kind.NOT_STARTED, -1, e.getMessage()), Map.of());
       return;
     }
-    hand(one, message, to);
+    hand(one, message, to, server);
   }
 
-  private MimeMessage message(Attempt attempt, Mail mail) throws MessagingException, IOException {
-    MimeMessage mime = sender.createMimeMessage();
+  private MimeMessage message(Attempt attempt, Mail mail, MailServers.Server server)
+      throws MessagingException, IOException {
+    MimeMessage mime = server.sender().createMimeMessage();
     MimeMessageHelper helper = new MimeMessageHelper(mime, true, "UTF-8");
-    helper.setFrom(settings.mailFrom());
+    helper.setFrom(server.from());
     helper.setTo(addresses(mail.to()));
     helper.setSubject(mail.subject().replaceAll("\\p{Cntrl}", " "));
     helper.setText(mail.text());
@@ -131,18 +135,19 @@ public class MailWorker extends BlockingWorker {
     return all.toArray(String[]::new);
   }
 
-  private void hand(Going one, MimeMessage message, String to) {
+  private void hand(Going one, MimeMessage message, String to, MailServers.Server server) {
+    MailErrors errors = server.errors();
     Attempt attempt = one.attempt();
     try {
       errors.reach(); // nothing is handed over where nobody is there
     } catch (IOException e) {
-      away(one, e.getMessage(), BEARS);
+      away(one, e.getMessage(), server.bearsOutage());
       return;
     }
     records.begin(attempt.id(), attempt.number());
     reports.began(attempt);
     try {
-      sender.send(message);
+      server.sender().send(message);
     } catch (MailException e) {
       over(
           one,

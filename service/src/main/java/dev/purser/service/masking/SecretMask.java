@@ -20,7 +20,10 @@ import org.springframework.stereotype.Component;
  */
 @Component
 public class SecretMask {
-  private volatile List<String> known = List.of();
+  /** A secret as it may be written. */
+  private record Form(String text, byte[] bytes) {}
+
+  private volatile List<Form> known = List.of();
 
   /** From now on these are taken out. */
   public void know(Collection<String> secrets) {
@@ -35,14 +38,15 @@ public class SecretMask {
         all.stream()
             .filter(form -> form.length() >= Masked.SHORTEST)
             .sorted(Comparator.comparingInt(String::length).reversed())
+            .map(form -> new Form(form, form.getBytes(StandardCharsets.UTF_8)))
             .toList();
   }
 
   /** A text without any secret. */
   public String of(String text) {
     String out = text;
-    for (String secret : known) {
-      out = out.contains(secret) ? out.replace(secret, Masked.MARK) : out;
+    for (Form secret : known) {
+      out = out.contains(secret.text()) ? out.replace(secret.text(), Masked.MARK) : out;
     }
     return out;
   }
@@ -61,8 +65,8 @@ public class SecretMask {
    */
   public byte[] of(byte[] data) {
     byte[] out = data;
-    for (String secret : known) {
-      byte[] bytes = secret.getBytes(StandardCharsets.UTF_8);
+    for (Form secret : known) {
+      byte[] bytes = secret.bytes();
       for (int at = find(out, bytes, 0); at >= 0; at = find(out, bytes, at + bytes.length)) {
         out = out == data ? data.clone() : out;
         System.arraycopy(inPlaceOf(bytes.length), 0, out, at, bytes.length);
@@ -73,16 +77,13 @@ public class SecretMask {
 
   /** How many bytes the longest secret has. */
   public int longest() {
-    return known.stream()
-        .mapToInt(secret -> secret.getBytes(StandardCharsets.UTF_8).length)
-        .max()
-        .orElse(0);
+    return known.stream().mapToInt(secret -> secret.bytes().length).max().orElse(0);
   }
 
   /** Whether the beginning of a piece may be the end of a secret. */
   public boolean mayEnd(byte[] data) {
-    for (String secret : known) {
-      byte[] bytes = secret.getBytes(StandardCharsets.UTF_8);
+    for (Form secret : known) {
+      byte[] bytes = secret.bytes();
       for (int length = Math.min(bytes.length - 1, data.length); length > 0; length--) {
         if (Arrays.equals(bytes, bytes.length - length, bytes.length, data, 0, length)) {
           return true;

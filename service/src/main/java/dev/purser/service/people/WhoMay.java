@@ -21,6 +21,7 @@ public final class WhoMay {
           viewer("GET", "/actuator/prometheus"),
           anybody("POST", "/agent/v1/enrol"),
           anybody("GET", "/agent/v1/link"),
+          anybody("GET", "/agent/v1/road/*"),
           anybody("GET", "/api/v1/session"),
           anybody("POST", "/api/v1/session"),
           viewer("DELETE", "/api/v1/session"),

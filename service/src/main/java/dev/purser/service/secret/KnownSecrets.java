@@ -8,6 +8,7 @@ import java.util.ArrayList;
 import java.util.List;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.context.event.EventListener;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 
@@ -46,6 +47,11 @@ public class KnownSecrets {
       return; // those that were known stay
     }
     mask.know(all);
+  }
+
+  @EventListener
+  void onTakenUp(Engine.TakenUp taken) {
+    refresh(); // before anything that was begun says more
   }
 
   private interface Read {

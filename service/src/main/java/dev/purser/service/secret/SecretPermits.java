@@ -142,6 +142,11 @@ public class SecretPermits implements SiteCheck {
         .findFirst();
   }
 
+  /** Whether an administrator has allowed it. */
+  boolean isAllowed(SecretSource source) {
+    return find(source).isPresent();
+  }
+
   /** Why a connection may not use the secret that it names; empty where it may, or names none. */
   public Optional<String> refusal(Connection connection) {
     return SecretSource.of(connection)

@@ -3,6 +3,7 @@ package dev.purser.service.secret;
 import dev.purser.core.definition.Connection;
 import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.reading.Fields;
+import dev.purser.core.sql.Dialect;
 import java.net.URI;
 import java.util.List;
 import java.util.Locale;
@@ -14,11 +15,15 @@ import java.util.Set;
  *
  * @param kind {@code stored}, {@code variable} or {@code file}
  * @param name of the stored secret or the variable, or the file's absolute path
- * @param address scheme, host and port of the receiver
+ * @param address scheme, host and port of the receiver; or {@code host:} with the name of a host or
+ *     a host group, whose commands get it
  */
 public record SecretSource(String kind, String name, String address) {
   /** What a secret may stand in. */
   public static final List<String> KINDS = List.of("stored", "variable", "file");
+
+  private static final String HOST = "host:";
+  private static final String STREAM = "stream:";
 
   /** The service's own: nobody else ever gets them. */
   private static final Set<String> OWN =
@@ -67,8 +72,35 @@ public record SecretSource(String kind, String name, String address) {
             : new SecretSource("file", place.file(), to));
   }
 
+  /** Which stream's work may use it, in the service itself. */
+  static String stream(String path) {
+    if (!path.matches("[a-z0-9][a-z0-9._/-]{0,199}")) {
+      throw new NotUnderstood(
+          "\"" + path + "\" is not a valid name of a stream, as in stream:harbour/letters");
+    }
+    return STREAM + path;
+  }
+
+  /** Where commands on a host get it: the host's name, or that of a group that it is in. */
+  static String hosts(String name) {
+    if (!Fields.isName(name)) {
+      throw new NotUnderstood(
+          "\"" + name + "\" is not a valid name of a host or a host group, as in host:north");
+    }
+    return HOST + name;
+  }
+
   /** Scheme, host and port of an address: what is behind them is all the same receiver. */
   static String origin(String address) {
+    if (address.startsWith("jdbc:") && Dialect.of(address) == Dialect.STANDARD) {
+      return address.strip(); // of other drivers all of it counts
+    }
+    if (address.startsWith(STREAM)) {
+      return stream(address.substring(STREAM.length()).strip());
+    }
+    if (address.startsWith(HOST)) {
+      return hosts(address.substring(HOST.length()).strip());
+    }
     URI uri;
     try {
       uri = URI.create(address.strip().replaceFirst("^jdbc:", ""));
@@ -77,7 +109,9 @@ public record SecretSource(String kind, String name, String address) {
     }
     if (uri.getScheme() == null || uri.getHost() == null) {
       throw new NotUnderstood(
-          "\"" + address + "\" is not an address; expected one such as https://store.example");
+          "\""
+              + address
+              + "\" is not an address; expected one such as https://store.example, or host:NAME");
     }
     String scheme = uri.getScheme().toLowerCase(Locale.ROOT);
     int port = uri.getPort() >= 0 ? uri.getPort() : usual(scheme);
@@ -88,6 +122,8 @@ public record SecretSource(String kind, String name, String address) {
     return switch (scheme) {
       case "http" -> 80;
       case "sftp" -> 22;
+      case "smtp" -> 25;
+      case "smtps" -> 465;
       case "mariadb", "mysql" -> 3_306;
       case "postgresql" -> 5_432;
       default -> 443;

@@ -173,12 +173,12 @@ final class Bringing {
     }
   }
 
-  /** Counts what is read, and ends where it is to stop. */
+  /** Counts what is read. */
   private final class Watched extends FilterInputStream {
     private long count;
 
     Watched(InputStream in) {
-      super(in);
+      super(new Stoppable(in, stops));
     }
 
     @Override
@@ -189,9 +189,6 @@ final class Bringing {
 
     @Override
     public int read(byte[] into, int from, int most) throws IOException {
-      if (stops.getAsBoolean()) {
-        throw new Stopped();
-      }
       int read = super.read(into, from, most);
       if (read > 0) {
         count += read;

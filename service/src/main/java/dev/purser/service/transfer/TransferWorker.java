@@ -8,11 +8,15 @@ import dev.purser.core.job.Work;
 import dev.purser.core.pattern.FilePattern;
 import dev.purser.core.phrase.PhraseException;
 import dev.purser.core.run.Ending;
+import dev.purser.core.transfer.Sealing;
 import dev.purser.core.transfer.Transfer;
+import dev.purser.remote.place.RefusedException;
 import dev.purser.remote.place.RemotePlace;
 import dev.purser.remote.place.RemotePlace.RemoteFile;
 import dev.purser.service.board.Engine;
 import dev.purser.service.call.Sites;
+import dev.purser.service.road.Roads;
+import dev.purser.service.secret.JobSecretPermits;
 import dev.purser.service.work.Attempt;
 import dev.purser.service.work.BegunAttempts;
 import dev.purser.service.work.BlockingWorker;
@@ -28,7 +32,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
-import org.apache.sshd.sftp.common.SftpException;
 import org.springframework.stereotype.Component;
 
 /** Brings files from one place to another. */
@@ -43,6 +46,8 @@ public class TransferWorker extends BlockingWorker {
   private final Reports reports;
   private final Engine engine;
   private final Sites sites;
+  private final Roads roads;
+  private final JobSecretPermits secrets;
   private final Clock clock;
 
   TransferWorker(
@@ -52,6 +57,8 @@ public class TransferWorker extends BlockingWorker {
       Reports reports,
       Engine engine,
       Sites sites,
+      Roads roads,
+      JobSecretPermits secrets,
       Clock clock) {
     super("transfers", AT_ONCE, records, reports, clock);
     this.files = files;
@@ -59,6 +66,8 @@ public class TransferWorker extends BlockingWorker {
     this.reports = reports;
     this.engine = engine;
     this.sites = sites;
+    this.roads = roads;
+    this.secrets = secrets;
     this.clock = clock;
   }
 
@@ -86,8 +95,8 @@ public class TransferWorker extends BlockingWorker {
       return;
     }
     Definitions all = engine.definitions();
-    try (RemotePlace from = RemotePlace.open(sites.of(all, transfer.from()));
-        RemotePlace to = RemotePlace.open(sites.of(all, transfer.to()))) {
+    try (RemotePlace from = place(all, transfer.from(), attempt);
+        RemotePlace to = place(all, transfer.to(), attempt)) {
       reports.began(attempt);
       bring(one, transfer, paths, from, to);
     } catch (Bringing.Stopped e) {
@@ -96,11 +105,20 @@ public class TransferWorker extends BlockingWorker {
       } else {
         again(one); // it was let go, and may be taken up here
       }
+    } catch (Unfillable e) {
+      over(one, new Ending(Ending.Kind.NO_VALUE, -1, e.getMessage()), Map.of());
     } catch (Bringing.Refused e) {
       over(one, new Ending(Ending.Kind.EXITED, Transfer.FAILED, e.getMessage()), Map.of());
     } catch (IOException e) {
       failed(one, transfer, e, all);
     }
+  }
+
+  private RemotePlace place(Definitions all, String end, Attempt attempt) throws IOException {
+    Optional<String> host = Transfer.host(end);
+    return host.isPresent()
+        ? new HostPlace(roads.through(host.get()))
+        : RemotePlace.open(sites.use(all, end, attempt), sites.web());
   }
 
   /** What a server has refused stays refused; what broke off is gone on with. */
@@ -109,7 +127,7 @@ public class TransferWorker extends BlockingWorker {
       return;
     }
     String why = String.valueOf(e.getMessage());
-    boolean refused = e.getCause() instanceof SftpException || why.contains("allowed");
+    boolean refused = e instanceof RefusedException || why.contains("allowed");
     if (refused) {
       over(one, new Ending(Ending.Kind.EXITED, Transfer.FAILED, why), Map.of());
     } else {
@@ -141,6 +159,9 @@ public class TransferWorker extends BlockingWorker {
 
   /** No value climbs out of the directory that the author wrote. */
   private static String sound(String path) {
+    if (!path.isEmpty() && !path.startsWith("/")) {
+      throw new Unfillable("\"" + path + "\" is not a path that may be used: it is not absolute");
+    }
     for (String part : path.split("/")) {
       if (part.equals("..") || part.chars().anyMatch(Character::isISOControl)) {
         throw new Unfillable("\"" + path + "\" is not a path that may be used");
@@ -201,6 +222,9 @@ public class TransferWorker extends BlockingWorker {
   }
 
   private static List<RemoteFile> found(Paths paths, RemotePlace from) throws IOException {
+    if (!from.lists()) {
+      return from.look(paths.source() + "/" + paths.pattern()).stream().toList();
+    }
     List<RemoteFile> found = new ArrayList<>();
     from.list(
         paths.source(),
@@ -238,16 +262,7 @@ public class TransferWorker extends BlockingWorker {
     if (!arrived) {
       boolean again = same && before.state.equals(TransferFileRow.BEGUN);
       long began = clock.millis();
-      Bringing bringing =
-          new Bringing(
-              from,
-              to,
-              transfer,
-              paths.source(),
-              paths.target(),
-              () -> one.isStopped() || one.isLetGo(),
-              new Progress(attempt, file));
-      Optional<String> hash = bringing.bring(file, again, () -> files.begin(attempt.id(), file));
+      Optional<String> hash = carried(one, transfer, paths, from, to, file, again);
       if (hash.isEmpty()) {
         files.begin(attempt.id(), file);
         files.set(attempt.id(), file.name(), TransferFileRow.SKIPPED, "");
@@ -269,6 +284,55 @@ public class TransferWorker extends BlockingWorker {
     afterwards(transfer, paths, from, file);
     files.set(attempt.id(), file.name(), TransferFileRow.DONE, "");
     count(file.size(), bytes);
+  }
+
+  /** Carries the content of one; sealed or opened on its way, where that was asked for. */
+  private Optional<String> carried(
+      Going one,
+      Transfer transfer,
+      Paths paths,
+      RemotePlace from,
+      RemotePlace to,
+      RemoteFile file,
+      boolean again)
+      throws IOException {
+    Runnable begins = () -> files.begin(one.attempt().id(), file);
+    Sealing sealing = transfer.sealing();
+    if (!sealing.seals() && !sealing.opens()) {
+      return bringing(one, transfer, paths, from, to, file).bring(file, again, begins);
+    }
+    String path = paths.source() + "/" + file.name();
+    try (SealedFile sealed =
+        new SealedFile(
+            from,
+            path,
+            file,
+            sealing,
+            secrets.ofStream(one.attempt(), sealing.signWith()),
+            secrets.ofStream(one.attempt(), sealing.decryptWith()),
+            () -> one.isStopped() || one.isLetGo())) {
+      // sealed anew it differs: what was half there is of no use, and is ours to replace
+      Transfer how = again ? transfer.overwriting() : transfer;
+      return bringing(one, how, paths, sealed, to, sealed.file())
+          .bring(sealed.file(), false, begins);
+    }
+  }
+
+  private Bringing bringing(
+      Going one,
+      Transfer transfer,
+      Paths paths,
+      RemotePlace from,
+      RemotePlace to,
+      RemoteFile file) {
+    return new Bringing(
+        from,
+        to,
+        transfer,
+        paths.source(),
+        paths.target(),
+        () -> one.isStopped() || one.isLetGo(),
+        new Progress(one.attempt(), file));
   }
 
   private static void afterwards(Transfer transfer, Paths paths, RemotePlace from, RemoteFile file)

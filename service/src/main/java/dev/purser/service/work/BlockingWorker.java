@@ -23,12 +23,14 @@ import org.slf4j.LoggerFactory;
 public abstract class BlockingWorker implements Worker {
   private static final Logger LOG = LoggerFactory.getLogger(BlockingWorker.class);
   private static final long AGAIN_MILLIS = 2_000;
+  private static final int STOPS_AT_ONCE = 4;
 
   private final BegunAttempts records;
   private final Reports reports;
   private final Clock clock;
   private final Set<Going> going = ConcurrentHashMap.newKeySet();
   private final ScheduledExecutorService threads;
+  private final ScheduledExecutorService stops;
 
   /**
    * Makes one.
@@ -41,14 +43,18 @@ public abstract class BlockingWorker implements Worker {
     this.records = records;
     this.reports = reports;
     this.clock = clock;
-    this.threads =
-        Executors.newScheduledThreadPool(
-            atOnce,
-            work -> {
-              Thread thread = new Thread(work, name);
-              thread.setDaemon(true);
-              return thread;
-            });
+    this.threads = threads(atOnce, name);
+    this.stops = threads(STOPS_AT_ONCE, name + " that stop");
+  }
+
+  private static ScheduledExecutorService threads(int count, String name) {
+    return Executors.newScheduledThreadPool(
+        count,
+        work -> {
+          Thread thread = new Thread(work, name);
+          thread.setDaemon(true);
+          return thread;
+        });
   }
 
   /** An attempt that is going on here. */
@@ -56,8 +62,13 @@ public abstract class BlockingWorker implements Worker {
     private final Attempt attempt;
     private Instant awaySince;
     private volatile BegunAttempts.Ended ended;
+
+    /** Whether it is known that no end of it was on record before. */
+    private boolean lookedUp;
+
     private volatile boolean stopped;
     private volatile boolean letGo;
+    private volatile boolean dead;
     private volatile boolean busy;
 
     /** For an attempt. */
@@ -80,6 +91,11 @@ public abstract class BlockingWorker implements Worker {
       return letGo;
     }
 
+    /** Whether all is as if the process had ended: not even its end is put on record. */
+    public boolean isDead() {
+      return dead;
+    }
+
     /** The far side is there. */
     public void back() {
       awaySince = null;
@@ -89,13 +105,34 @@ public abstract class BlockingWorker implements Worker {
   /** Carries out an attempt, or goes on with it; what it throws has it called again soon. */
   protected abstract void carryOut(Going one);
 
-  /** Ends what an attempt does at once; it has been told that it is stopped. */
+  /** What is known of an attempt while it goes on here. */
+  protected Going going(Attempt attempt) {
+    return new Going(attempt);
+  }
+
+  /**
+   * Asks what an attempt does to end; it has been told that it is stopped. On a thread of its own.
+   */
   protected void interrupt(Going one) {}
+
+  /** Cuts off what an attempt does: its grace is over, or the process ends. */
+  protected void cut(Going one) {}
 
   @PreDestroy
   void close() {
-    letGo();
+    cutOff();
     threads.shutdownNow();
+    stops.shutdownNow();
+  }
+
+  /** As where the process ends: what goes on breaks, and nothing more is known here. */
+  public final synchronized void cutOff() {
+    for (Going one : going) {
+      one.letGo = true;
+      one.dead = true;
+      cut(one);
+    }
+    going.clear();
   }
 
   /** What is still at it here, since before it was let go, simply goes on. */
@@ -107,7 +144,7 @@ public abstract class BlockingWorker implements Worker {
         return;
       }
     }
-    Going one = new Going(attempt);
+    Going one = going(attempt);
     going.add(one);
     threads.execute(() -> orAgain(one));
   }
@@ -128,11 +165,12 @@ public abstract class BlockingWorker implements Worker {
       return;
     }
     try {
-      if (one.ended == null) {
+      if (one.ended == null && !one.lookedUp) {
         records
             .of(one.attempt.id(), one.attempt.number())
             .ended()
             .ifPresent(ended -> one.ended = ended);
+        one.lookedUp = true;
       }
       if (one.ended != null) {
         put(one);
@@ -155,18 +193,43 @@ public abstract class BlockingWorker implements Worker {
     return one.busy;
   }
 
+  /** Writes a line of its own into the output. */
+  protected void say(Going one, String line) {
+    reports.output(one.attempt, line);
+  }
+
+  /** Clears away what an attempt has left behind, once its end is on record. */
+  protected void clear(Going one) {}
+
   /** Goes on with it a little later. */
   protected void again(Going one) {
+    again(one, AGAIN_MILLIS);
+  }
+
+  /** Goes on with it after so many milliseconds. */
+  protected void again(Going one, long millis) {
     if (!threads.isShutdown()) {
-      threads.schedule(() -> orAgain(one), AGAIN_MILLIS, TimeUnit.MILLISECONDS);
+      threads.schedule(() -> orAgain(one), millis, TimeUnit.MILLISECONDS);
     }
   }
 
   /** The far side is away: borne for so long, and told once. */
   protected void away(Going one, String why, Duration bears) {
+    away(one, why, bears, Ending.Kind.NOT_STARTED);
+  }
+
+  /**
+   * The same.
+   *
+   * @param beyond how it ends where it was away for longer than is borne
+   */
+  protected void away(Going one, String why, Duration bears, Ending.Kind beyond) {
+    if (one.dead) {
+      return;
+    }
     Instant now = clock.instant();
     if (one.awaySince == null) {
-      reports.output(one.attempt, why + "; borne for " + Durations.print(bears) + "\n");
+      say(one, why + "; borne for " + Durations.print(bears) + "\n");
       reports.told(one.attempt, why, false);
       one.awaySince = now;
     }
@@ -174,12 +237,15 @@ public abstract class BlockingWorker implements Worker {
       again(one);
     } else {
       String text = why + ", for " + Durations.print(bears);
-      over(one, new Ending(Ending.Kind.NOT_STARTED, -1, text), Map.of());
+      over(one, new Ending(beyond, -1, text), Map.of());
     }
   }
 
   /** It has ended. Of one that was let go it is put on record, for whoever takes it up. */
   protected void over(Going one, Ending ending, Map<String, String> values) {
+    if (one.dead) {
+      return;
+    }
     one.ended = new BegunAttempts.Ended(ending, values);
     if (one.letGo) {
       records.end(one.attempt.id(), one.attempt.number(), one.ended);
@@ -201,6 +267,7 @@ public abstract class BlockingWorker implements Worker {
   private void put(Going one) {
     Attempt attempt = one.attempt;
     records.end(attempt.id(), attempt.number(), one.ended);
+    clear(one);
     reports
         .ended(attempt, one.ended.ending(), one.ended.values())
         .whenComplete(
@@ -217,7 +284,8 @@ public abstract class BlockingWorker implements Worker {
   public void stop(Attempt attempt, Duration grace) {
     for (Going one : of(attempt)) {
       one.stopped = true;
-      interrupt(one);
+      stops.execute(() -> interrupt(one));
+      stops.schedule(() -> cut(one), grace.toMillis(), TimeUnit.MILLISECONDS);
     }
   }
 

@@ -69,12 +69,23 @@ public class Reports {
    * @param asks whether it can go on only once a person has said something
    */
   public CompletableFuture<?> told(Attempt attempt, String note, boolean asks) {
+    return told(attempt, note, asks, Map.of());
+  }
+
+  /**
+   * The same with what is known of it before its end.
+   *
+   * @param values what is known by now, all of it, by name; empty for nothing new
+   */
+  public CompletableFuture<?> told(
+      Attempt attempt, String note, boolean asks, Map<String, String> values) {
     String shown = mask.of(note);
+    Map<String, String> kept = mask.of(values);
     return engine.hear(
         turn ->
             turn.apply(
                 new BoardEvent.AttemptTold(
-                    turn.now(), attempt.id(), attempt.number(), shown, asks)));
+                    turn.now(), attempt.id(), attempt.number(), shown, asks, kept)));
   }
 
   /**

@@ -47,7 +47,9 @@ class StartMessagesTest {
               "",
               "",
               "",
-              32473));
+              32473),
+          null,
+          null);
 
   private static Definitions definitions(String job) {
     String text =

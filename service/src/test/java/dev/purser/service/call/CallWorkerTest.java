@@ -38,12 +38,14 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.EnumSource;
 import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.jdbc.core.JdbcTemplate;
 
 /** Calls of remote services: a real service and database, and a stand-in that has mishaps. */
 class CallWorkerTest extends OnDatabase {
   private static final AuditTrail.Actor IDA = new AuditTrail.Actor("ida", "127.0.0.1");
   private static final Duration SOON = Duration.ofSeconds(30);
 
+  @Autowired private JdbcTemplate rows;
   @Autowired private CallWorker worker;
   @Autowired private CallDesk calls;
   @Autowired private Engine engine;
@@ -244,6 +246,24 @@ class CallWorkerTest extends OnDatabase {
         .contains("checked against the vessel's register");
     assertThat(calls.of(run).get(0).phase()).isEqualTo("ended");
     assertThat(desk.tokensGiven()).isEqualTo(1);
+  }
+
+  @Test
+  void itsIdIsAValueAsSoonAsItIsKnown() {
+    long run = started("remote/filing", Map.of("seconds", "3"));
+    await().atMost(SOON).until(() -> state(run) == RunState.RUNNING && !desk.begun().isEmpty());
+    String id = desk.begun().get(0).id();
+    await().atMost(SOON).until(() -> id.equals(status(run).values().get("remote-id")));
+    assertThat(
+            rows.queryForObject(
+                "select value from run_value where run = ? and name = 'remote-id'",
+                String.class,
+                run))
+        .isEqualTo(id);
+    ends(run, RunState.SUCCEEDED);
+    assertThat(rows.queryForList("select name from run_value where run = ?", String.class, run))
+        .contains("remote-id", "receipt")
+        .doesNotHaveDuplicates();
   }
 
   @Test

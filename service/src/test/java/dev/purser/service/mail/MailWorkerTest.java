@@ -16,6 +16,7 @@ import dev.purser.service.action.Actions;
 import dev.purser.service.action.Start;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
+import dev.purser.service.connection.Connections;
 import dev.purser.service.output.OutputStore;
 import dev.purser.service.publish.Publisher;
 import dev.purser.service.result.Results;
@@ -46,6 +47,7 @@ class MailWorkerTest extends OnDatabase {
   private static final LocalDate DATE = LocalDate.of(2027, 5, 4);
 
   @Autowired private MailWorker worker;
+  @Autowired private Connections connections;
   @Autowired private BegunAttempts records;
   @Autowired private Results results;
   @Autowired private OutputStore outputs;
@@ -125,6 +127,37 @@ class MailWorkerTest extends OnDatabase {
   private void ends(long run, RunState how) {
     await().atMost(SOON).until(() -> state(run).isEnded());
     assertThat(state(run)).as(status(run).note()).isEqualTo(how);
+  }
+
+  @Test
+  void itGoesOverTheServerOfAConnectionAndNamesWhoSignsIn() throws IOException {
+    try (Sink other = new Sink(0, 0)) {
+      String text =
+          """
+          connection: port-mail
+          address: smtp://127.0.0.1:%d
+          user: tickets@brannoch.example
+          bears-outage: 2s
+          ---
+          stream: mail/over
+          jobs:
+            tell: { mail: port@brannoch.example, over: port-mail, subject: Hello, text: x }
+          """
+              .formatted(other.smtpPort());
+      Publisher.Outcome outcome =
+          publisher.publish(List.of(new SourceFile("b.yaml", text)), Optional.empty(), IDA, "test");
+      assertThat(outcome.problems()).isEmpty();
+      Start start = new Start("mail/over", Optional.empty(), false, DATE, Map.of(), Set.of());
+      ends(actions.start(start, Optional.empty(), IDA, "").get(0), RunState.SUCCEEDED);
+      assertThat(other.letters().get(0).text()).contains("From: tickets@brannoch.example");
+      assertThat(sink.letters()).isEmpty();
+      assertThat(connections.tryOut("port-mail", "").orElseThrow().good()).isTrue();
+    }
+    Start start = new Start("mail/over", Optional.empty(), false, DATE, Map.of(), Set.of());
+    long away = actions.start(start, Optional.empty(), IDA, "").get(0);
+    ends(away, RunState.FAILED);
+    assertThat(status(away).note()).contains("cannot be reached");
+    assertThat(connections.tryOut("port-mail", "").orElseThrow().good()).isFalse();
   }
 
   @Test

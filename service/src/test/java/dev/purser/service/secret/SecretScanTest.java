@@ -1,9 +1,11 @@
 package dev.purser.service.secret;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.awaitility.Awaitility.await;
 
 import dev.purser.core.reading.SourceFile;
+import dev.purser.core.run.Action;
 import dev.purser.outside.RemoteDesk;
 import dev.purser.service.OnDatabase;
 import dev.purser.service.TestDatabase;
@@ -74,6 +76,10 @@ class SecretScanTest extends OnDatabase {
           .atMost(Duration.ofSeconds(30))
           .until(() -> engine.look(board -> board.state(run).orElseThrow().isEnded()));
     }
+    actions.act(run, Action.RERUN, 0, IDA, "try it with " + SECRET);
+    assertThatThrownBy(() -> startedWith(Map.of("word", SECRET)))
+        .hasMessageContaining("the value of word holds a secret")
+        .hasMessageNotContaining(SECRET);
     String output = new String(outputs.read(run, 1, 0, 10_000).data(), StandardCharsets.UTF_8);
     assertThat(output).contains("the model did not settle for •••").doesNotContain(SECRET);
     assertThat(inDatabase()).isEmpty();
@@ -116,9 +122,18 @@ class SecretScanTest extends OnDatabase {
   }
 
   private long started() {
+    return startedWith(Map.of());
+  }
+
+  private long startedWith(Map<String, String> parameters) {
     Start start =
         new Start(
-            "scanned/model", Optional.empty(), false, LocalDate.of(2027, 5, 4), Map.of(), Set.of());
+            "scanned/model",
+            Optional.empty(),
+            false,
+            LocalDate.of(2027, 5, 4),
+            parameters,
+            Set.of());
     return actions.start(start, Optional.empty(), IDA, "").get(0);
   }
 

@@ -46,6 +46,7 @@ import java.util.Set;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.EnumSource;
 import org.springframework.beans.factory.annotation.Autowired;
 
@@ -314,6 +315,7 @@ class SqlWorkerTest extends OnDatabase {
           new Statements(
                   connection,
                   new Sql(text, "x", true, "", 10),
+                  Optional.empty(),
                   SqlText.read(text, Dialect.of(which.url())),
                   Map.of(),
                   away)
@@ -332,6 +334,44 @@ class SqlWorkerTest extends OnDatabase {
     assertThat(status(run).values())
         .containsEntry("settled", "7")
         .containsEntry("day", "2027-05-04");
+  }
+
+  @ParameterizedTest
+  @EnumSource(Which.class)
+  void whatAProcedureGivesOutAreValues(Which which) throws Exception {
+    String name = "close_day_" + which.name().toLowerCase(java.util.Locale.ROOT);
+    which.doing(
+        "drop procedure if exists " + name,
+        which == Which.MARIADB
+            ? "create procedure "
+                + name
+                + "(d varchar(20), out total int) begin set total = 42; end"
+            : "create procedure "
+                + name
+                + "(d varchar, out total int) language plpgsql as $$ begin total := 42; end $$");
+    long run =
+        ended(published(which, "", "call " + name + "(${date}, ${out total})"), RunState.SUCCEEDED);
+    assertThat(status(run).values()).containsEntry("total", "42");
+  }
+
+  @ParameterizedTest
+  @CsvSource({
+    "MARIADB, select count(*) from %s where n = 1, false",
+    "POSTGRES, select count(*) from %s where n = 1, false",
+    "POSTGRES, select n from %s where n = ${many}, true",
+    "MARIADB, select n from %s where n = 1, false",
+    "POSTGRES, select n > 5 from %s, false",
+    "MARIADB, select max(n) from %s, true"
+  })
+  void aQueryDecidesWhetherThereIsAnythingToDo(Which which, String query, boolean does)
+      throws Exception {
+    String table = table();
+    which.doing("create table " + table + " (n integer)", "insert into " + table + " values (3)");
+    String check = "only-if: \"" + query.formatted(table) + "\"";
+    long run = started(published(which, check, "delete from " + table));
+    await().atMost(SOON).until(() -> state(run).isEnded());
+    assertThat(state(run)).isEqualTo(does ? RunState.SUCCEEDED : RunState.SKIPPED);
+    assertThat(which.one("select count(*) from " + table)).isEqualTo(does ? "0" : "1");
   }
 
   // ---- away, and cut off

@@ -11,9 +11,9 @@ import dev.purser.core.run.Action;
 import dev.purser.core.run.RunState;
 import dev.purser.core.run.RunStatus;
 import dev.purser.outside.ObjectStore;
+import dev.purser.outside.SshServer;
 import dev.purser.remote.place.RemotePlace.RemoteFile;
 import dev.purser.service.OnDatabase;
-import dev.purser.service.SshServer;
 import dev.purser.service.action.Actions;
 import dev.purser.service.action.Start;
 import dev.purser.service.audit.AuditTrail;
@@ -22,6 +22,7 @@ import dev.purser.service.output.OutputStore;
 import dev.purser.service.publish.Publisher;
 import dev.purser.service.secret.SecretPermits;
 import dev.purser.service.secret.SecretSource;
+import dev.purser.service.secret.StoredSecrets;
 import dev.purser.service.work.Attempt;
 import java.io.IOException;
 import java.io.RandomAccessFile;
@@ -51,6 +52,7 @@ class TransferWorkerTest extends OnDatabase {
   @Autowired private TransferWorker worker;
   @Autowired private TransferFiles files;
   @Autowired private Engine engine;
+  @Autowired private StoredSecrets secrets;
   @Autowired private Publisher publisher;
   @Autowired private Actions actions;
   @Autowired private OutputStore outputs;
@@ -87,6 +89,14 @@ class TransferWorkerTest extends OnDatabase {
   }
 
   private long started(String phrase, String keys) {
+    return started(phrase, keys, "---\n");
+  }
+
+  private long started(String phrase, String keys, String more) {
+    return started(phrase, keys, more, true);
+  }
+
+  private long started(String phrase, String keys, String more, boolean sound) {
     String text =
         "connection: quay\naddress: sftp://127.0.0.1:"
             + server.port
@@ -100,7 +110,9 @@ class TransferWorkerTest extends OnDatabase {
             + store.port()
             + "\nuser: yard-hand\nsecret-file: "
             + server.clientKey
-            + "\n---\nstream: "
+            + "\n"
+            + more
+            + "stream: "
             + stream
             + "\nparameters: { what: orders }\njobs:\n  do:\n    transfer: "
             + phrase.replace("@out", out.toString()).replace("@in", in.toString())
@@ -108,7 +120,7 @@ class TransferWorkerTest extends OnDatabase {
             + keys.replace("@out", out.toString()).indent(4);
     Publisher.Outcome outcome =
         publisher.publish(List.of(new SourceFile("a.yaml", text)), Optional.empty(), IDA, "test");
-    assertThat(outcome.problems()).isEmpty();
+    assertThat(outcome.problems().isEmpty()).isEqualTo(sound);
     return actions
         .start(
             new Start(
@@ -117,6 +129,93 @@ class TransferWorkerTest extends OnDatabase {
             IDA,
             "")
         .get(0);
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      textBlock =
+          """
+          day one.csv | SUCCEEDED | day/one
+          pieces.csv  | SUCCEEDED | in pieces
+          nowhere.csv | FAILED    | 0 files match
+          forbidden   | FAILED    | answered 403
+          """)
+  void aFileIsHadByHttpByItsName(String name, RunState how, String said) throws Exception {
+    try (WebShelf shelf = new WebShelf()) {
+      String more =
+          "---\nconnection: shelf\nkind: http\naddress: " + shelf.address() + "/reports\n---\n";
+      long run = started("'/${what}/" + name + " from shelf to @in on quay'", "", more);
+      ends(run, how);
+      if (how == RunState.SUCCEEDED) {
+        assertThat(Files.readString(in.resolve(name))).startsWith(said);
+        assertThat(output(run)).contains(name + ": ");
+      } else {
+        assertThat(status(run).note()).contains(said);
+      }
+    }
+  }
+
+  private void mayUse(String secret) {
+    permits.allow(SecretSource.of("stored", secret, "stream:" + stream), IDA, "");
+  }
+
+  @Test
+  void filesAreSealedAndOpenedOnTheirWayAsAnotherProgramDoes() throws Exception {
+    Gpg gpg = new Gpg(folder);
+    try {
+      gpg.key("office@brannoch.example");
+      gpg.key("port@brannoch.example");
+      Path port = gpg.open("port@brannoch.example", folder.resolve("port.asc"));
+      Path office = gpg.open("office@brannoch.example", folder.resolve("office.asc"));
+      secrets.set("office-key", gpg.secret("office@brannoch.example"), IDA, "");
+      secrets.set("port-key", gpg.secret("port@brannoch.example"), IDA, "");
+      Files.writeString(out.resolve("orders-1.csv"), "one! ".repeat(50_000));
+      String keys = "encrypt-for: " + port + "\nsign-with: office-key";
+      String phrase = "@out/*.csv from quay to @in on quay";
+      long refused = started(phrase, keys, "---\n", false);
+      ends(refused, RunState.FAILED);
+      assertThat(status(refused).note()).contains("may not go to stream " + stream);
+      mayUse("office-key");
+      ends(started(phrase, keys), RunState.SUCCEEDED);
+      Path sealed = in.resolve("orders-1.csv.pgp");
+      byte[] opened = gpg.run("--decrypt", sealed.toString());
+      assertThat(new String(opened, StandardCharsets.UTF_8)).isEqualTo("one! ".repeat(50_000));
+      byte[] told = gpg.run("--status-fd", "1", "--decrypt", sealed.toString());
+      assertThat(new String(told, StandardCharsets.UTF_8)).contains("GOODSIG");
+
+      Path answer = out.resolve("answer.csv.gpg");
+      Path plain = Files.writeString(folder.resolve("answer.csv"), "taken");
+      gpg.run(
+          "-o",
+          answer.toString(),
+          "-u",
+          "office@brannoch.example",
+          "--sign",
+          "--encrypt",
+          "-r",
+          "port@brannoch.example",
+          plain.toString());
+      mayUse("port-key");
+      keys = "decrypt-with: port-key\nsigned-by: " + office;
+      ends(started("@out/*.gpg from quay to @in on quay", keys), RunState.SUCCEEDED);
+      assertThat(Files.readString(in.resolve("answer.csv"))).isEqualTo("taken");
+
+      String other = "decrypt-with: port-key\nif-there: overwrite\nsigned-by: " + port;
+      long foreign = started("@out/*.gpg from quay to @in on quay", other);
+      ends(foreign, RunState.FAILED);
+      assertThat(status(foreign).note()).contains("it is not signed by whoever it must be");
+
+      byte[] bytes = Files.readAllBytes(answer);
+      bytes[bytes.length - 30] ^= 1;
+      Files.write(answer, bytes);
+      long changed = started("@out/*.gpg from quay to @in on quay", keys + "\nif-there: overwrite");
+      ends(changed, RunState.FAILED);
+      assertThat(Files.readString(in.resolve("answer.csv"))).isEqualTo("taken");
+      assertThat(output(changed) + status(changed).note()).doesNotContain("PRIVATE KEY");
+    } finally {
+      gpg.close();
+    }
   }
 
   private RunState state(long run) {

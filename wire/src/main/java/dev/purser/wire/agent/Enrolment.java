@@ -10,6 +10,9 @@ public final class Enrolment {
   /** Where it connects. */
   public static final String LINK_PATH = "/agent/v1/link";
 
+  /** Where it connects for a road that it was asked for; its id follows. */
+  public static final String ROAD_PATH = "/agent/v1/road/";
+
   /** Names the host at the connection. */
   public static final String HOST_HEADER = "Purser-Host";
 

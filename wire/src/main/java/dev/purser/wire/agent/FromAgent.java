@@ -18,7 +18,8 @@ import java.util.Set;
   @JsonSubTypes.Type(value = FromAgent.Trouble.class, name = "trouble"),
   @JsonSubTypes.Type(value = FromAgent.Tidied.class, name = "tidied"),
   @JsonSubTypes.Type(value = FromAgent.Tried.class, name = "tried"),
-  @JsonSubTypes.Type(value = FromAgent.Notified.class, name = "notified")
+  @JsonSubTypes.Type(value = FromAgent.Notified.class, name = "notified"),
+  @JsonSubTypes.Type(value = FromAgent.Reached.class, name = "reached")
 })
 public sealed interface FromAgent {
   /** Hands this to what fits it. */
@@ -59,6 +60,9 @@ public sealed interface FromAgent {
 
     /** Of this kind. */
     R visit(Notified message);
+
+    /** Of this kind. */
+    R visit(Reached message);
   }
 
   /** The protocol that this code speaks. */
@@ -268,6 +272,18 @@ public sealed interface FromAgent {
    * @param text the beginning of what it wrote, or why it was not started
    */
   record Notified(String id, int code, String text) implements FromAgent {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+  }
+
+  /**
+   * Whether an address could be reached.
+   *
+   * @param problem why not; empty where it could
+   */
+  record Reached(String id, String problem) implements FromAgent {
     @Override
     public <R> R accept(Visitor<R> visitor) {
       return visitor.visit(this);

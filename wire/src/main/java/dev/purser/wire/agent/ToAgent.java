@@ -17,7 +17,8 @@ import java.util.Map;
   @JsonSubTypes.Type(value = ToAgent.FoundTaken.class, name = "found-taken"),
   @JsonSubTypes.Type(value = ToAgent.Tidy.class, name = "tidy"),
   @JsonSubTypes.Type(value = ToAgent.Try.class, name = "try"),
-  @JsonSubTypes.Type(value = ToAgent.Notify.class, name = "notify")
+  @JsonSubTypes.Type(value = ToAgent.Notify.class, name = "notify"),
+  @JsonSubTypes.Type(value = ToAgent.Reach.class, name = "reach")
 })
 public sealed interface ToAgent {
   /** Hands this to what fits it. */
@@ -58,6 +59,9 @@ public sealed interface ToAgent {
 
     /** Of this kind. */
     R visit(Notify message);
+
+    /** Of this kind. */
+    R visit(Reach message);
   }
 
   /**
@@ -81,6 +85,8 @@ public sealed interface ToAgent {
    *     do, with any other the check has failed; empty for none
    * @param directory working directory; empty for the agent's own
    * @param user on whose behalf it runs; empty for the agent's own
+   * @param environment further variables, with secrets among them
+   * @param secretFiles by variable, what the file holds whose path the variable is to have
    * @param keepOutput bytes of output to send at most
    */
   record Start(
@@ -92,8 +98,15 @@ public sealed interface ToAgent {
       String directory,
       String user,
       Map<String, String> environment,
+      Map<String, String> secretFiles,
       long keepOutput)
       implements ToAgent {
+    /** Shows no secrets. */
+    @Override
+    public String toString() {
+      return "start of attempt " + attempt + " of run " + run;
+    }
+
     @Override
     public <R> R accept(Visitor<R> visitor) {
       return visitor.visit(this);
@@ -222,6 +235,21 @@ public sealed interface ToAgent {
    */
   record Notify(long epoch, String id, String command, String user, String input, long limitMillis)
       implements ToAgent {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+  }
+
+  /**
+   * Reach an address of its network, and say whether it can be reached.
+   *
+   * @param id of the question, and of the road
+   * @param address a name or number
+   * @param keep whether the connection is kept, as a road: then the agent connects for it; else it
+   *     is closed at once
+   */
+  record Reach(long epoch, String id, String address, int port, boolean keep) implements ToAgent {
     @Override
     public <R> R accept(Visitor<R> visitor) {
       return visitor.visit(this);

@@ -26,6 +26,7 @@ public final class RemoteViews {
       String title,
       String kind,
       String address,
+      String through,
       String signIn,
       String user,
       String secret,

@@ -35,6 +35,7 @@ public final class RemoteViewMaker {
         one.title(),
         one.kind().word(),
         one.address(),
+        one.through(),
         one.signIn().way().word(),
         one.user(),
         SecretSource.of(one).map(SecretSource::inWords).orElse(""),

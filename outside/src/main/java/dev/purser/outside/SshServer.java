@@ -1,4 +1,4 @@
-package dev.purser.service;
+package dev.purser.outside;
 
 import java.io.IOException;
 import java.net.InetAddress;
@@ -9,11 +9,20 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 
-/** Debian's OpenSSH server on loopback, with keys of its own, for whoever runs the tests. */
+/**
+ * A real OpenSSH server on loopback, with keys of its own, as whoever starts it: for tests and
+ * measurements.
+ */
 public final class SshServer implements AutoCloseable {
+  /** Where it listens. */
   public final int port;
+
+  /** SHA-256 of its key, as a connection says it. */
   public final String hostKey;
+
+  /** A private key that lets one in. */
   public final Path clientKey;
+
   private final Process process;
 
   /** Starts one whose keys are in a folder. */

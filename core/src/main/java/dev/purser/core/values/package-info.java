@@ -1,0 +1,2 @@
+/** Values that work hands back. */
+package dev.purser.core.values;
