@@ -39,11 +39,11 @@ final class FileCommands {
         if (Files.isDirectory(path)) {
           try (var inside = Files.walk(path)) {
             for (Path file : inside.filter(FileCommands::isYaml).sorted().toList()) {
-              files.add(readFile(file));
+              add(files, file);
             }
           }
         } else {
-          files.add(readFile(path));
+          add(files, path);
         }
       } catch (java.nio.file.NoSuchFileException e) {
         throw new Service.Refusal(2, "there is no file " + path);
@@ -57,11 +57,22 @@ final class FileCommands {
     return files;
   }
 
+  /** Adds a file, and the tables that it names. */
+  private static void add(List<SourceFile> files, Path path) throws IOException {
+    SourceFile file = readFile(path);
+    files.add(file);
+    for (SourceFile table : TableFile.of(path, file)) {
+      if (files.stream().noneMatch(known -> known.name().equals(table.name()))) {
+        files.add(table);
+      }
+    }
+  }
+
   private static boolean isYaml(Path path) {
     return Files.isRegularFile(path) && path.toString().matches(".*\\.ya?ml");
   }
 
-  private static SourceFile readFile(Path path) throws IOException {
+  static String text(Path path) throws IOException {
     if (Files.size(path) > MOST_BYTES) {
       throw new Service.Refusal(
           1,
@@ -73,10 +84,14 @@ final class FileCommands {
               + " are read");
     }
     try {
-      return new SourceFile(path.toString(), StatementFiles.inPlace(path, Files.readString(path)));
+      return Files.readString(path);
     } catch (MalformedInputException e) {
       throw new Service.Refusal(1, path + ": the file is not UTF-8 text");
     }
+  }
+
+  private static SourceFile readFile(Path path) throws IOException {
+    return new SourceFile(path.toString(), StatementFiles.inPlace(path, text(path)));
   }
 
   /** Reads and checks files; ends the command where they are not sound. */

@@ -5,6 +5,7 @@ import dev.purser.core.definition.Document;
 import dev.purser.core.definition.Kind;
 import dev.purser.core.problem.Problem;
 import dev.purser.core.reading.DefinitionReader;
+import dev.purser.core.reading.FromTemplates;
 import dev.purser.core.reading.SourceFile;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -50,13 +51,14 @@ public final class DefinitionCheck {
     return check(existing, reading, today);
   }
 
-  /** Checks what was read together with what is defined already. */
-  public static Result check(
-      Definitions existing, DefinitionReader.Reading reading, LocalDate today) {
-    Definitions merged = existing.with(reading.documents());
+  /** Checks what was read, its templates filled, together with what is defined already. */
+  public static Result check(Definitions existing, DefinitionReader.Reading read, LocalDate today) {
+    DefinitionReader.Reading reading = FromTemplates.filled(read, existing);
+    Definitions merged = existing.with(reading.documents(), reading.gone());
     DefinitionCheck check = new DefinitionCheck(merged);
     check.problems.addAll(reading.problems());
     check.twice(reading.documents());
+    check.stillUsed(existing, merged, reading.gone());
     check.look(existing, reading, today);
     return new Result(merged, check.problems.stream().sorted(Problem.IN_READING_ORDER).toList());
   }
@@ -119,6 +121,27 @@ public final class DefinitionCheck {
           .forEach(commitment -> users.add(commitment.name()));
     }
     return users;
+  }
+
+  /** What a table made once and does not make any more must not be missed. */
+  private void stillUsed(Definitions existing, Definitions merged, List<Document> gone) {
+    if (gone.isEmpty()) {
+      return;
+    }
+    for (Document document : merged.documents()) {
+      for (Document.Mention mention : document.mentions()) {
+        if (NameCheck.exists(existing, mention) && !NameCheck.exists(merged, mention)) {
+          problems.add(
+              document.error(
+                  mention,
+                  "\""
+                      + mention.name()
+                      + "\" would be gone, since no row makes it any more, and "
+                      + mention.user()
+                      + " still uses it"));
+        }
+      }
+    }
   }
 
   private void twice(List<Document> documents) {

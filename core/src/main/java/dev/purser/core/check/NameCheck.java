@@ -70,6 +70,7 @@ final class NameCheck {
           all.job(Definitions.resolve(mention.name(), mention.within())).isPresent()
               || all.stream(mention.name()).isPresent();
       case STREAM -> all.stream(mention.name()).isPresent();
+      case TEMPLATE -> all.names(Kind.TEMPLATE).contains(mention.name());
       case PARAMETER -> placeholders(all, mention).contains(mention.name());
       case FILE_WATCH -> all.names(Kind.FILE_WATCH).contains(mention.name());
       case BUSINESS_CALENDAR -> all.calendars().businessNames().contains(mention.name());
@@ -91,6 +92,7 @@ final class NameCheck {
     return switch (what) {
       case JOB_OR_STREAM, VALUE_OF -> "job or stream";
       case STREAM -> "stream";
+      case TEMPLATE -> "template";
       case PARAMETER -> "placeholder";
       case FILE_WATCH -> "file watch";
       case BUSINESS_CALENDAR -> "business calendar";
@@ -110,6 +112,7 @@ final class NameCheck {
     return switch (mention.what()) {
       case JOB_OR_STREAM, VALUE_OF -> jobNames(mention);
       case STREAM -> all.names(Kind.STREAM);
+      case TEMPLATE -> all.names(Kind.TEMPLATE);
       case PARAMETER -> placeholders(all, mention);
       case FILE_WATCH -> all.names(Kind.FILE_WATCH);
       case BUSINESS_CALENDAR -> all.calendars().businessNames();

@@ -8,9 +8,9 @@ import dev.purser.core.job.Job;
 import dev.purser.core.job.OfStream;
 import dev.purser.core.job.OnlyIf;
 import dev.purser.core.parameter.Parameters;
+import dev.purser.core.parameter.PlaceholderText;
 import dev.purser.core.parameter.ShellLine;
 import dev.purser.core.parameter.ShellPlace;
-import dev.purser.core.parameter.Template;
 import dev.purser.core.problem.Problem;
 import dev.purser.core.schedule.Schedule;
 import java.util.ArrayList;
@@ -123,7 +123,7 @@ final class ShellCheck {
   }
 
   private static boolean changes(Parameters.Effective value, ShellPlace place) {
-    return !value.shell() && place.reads(Template.withoutPlaceholders(value.value()));
+    return !value.shell() && place.reads(PlaceholderText.withoutPlaceholders(value.value()));
   }
 
   private void warn(

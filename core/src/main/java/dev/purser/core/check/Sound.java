@@ -27,7 +27,7 @@ final class Sound {
   private final Set<Document> unsound = Collections.newSetFromMap(new IdentityHashMap<>());
 
   private final Map<String, List<Document>> users = new HashMap<>();
-  private final Map<String, TreeMap<Integer, Document>> places = new HashMap<>();
+  private final Map<String, TreeMap<Integer, List<Document>>> places = new HashMap<>();
   private int seen;
 
   /**
@@ -41,7 +41,8 @@ final class Sound {
     for (Document document : documents) {
       places
           .computeIfAbsent(document.file(), file -> new TreeMap<>())
-          .put(document.line(), document);
+          .computeIfAbsent(document.line(), line -> new ArrayList<>())
+          .add(document);
       Set<String> named = new HashSet<>();
       boolean leans = false;
       for (Document.Mention mention : document.mentions()) {
@@ -87,12 +88,12 @@ final class Sound {
     Deque<Document> fresh = new ArrayDeque<>();
     for (; seen < problems.size(); seen++) {
       Problem problem = problems.get(seen);
-      Map.Entry<Integer, Document> at =
+      Map.Entry<Integer, List<Document>> at =
           problem.isError() && places.containsKey(problem.file())
               ? places.get(problem.file()).floorEntry(problem.line())
               : null;
       if (at != null) {
-        fresh.add(at.getValue());
+        fresh.addAll(at.getValue());
       }
     }
     spread(fresh);

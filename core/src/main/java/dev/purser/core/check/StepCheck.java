@@ -8,7 +8,7 @@ import dev.purser.core.job.Job;
 import dev.purser.core.job.OfStream;
 import dev.purser.core.parameter.Given;
 import dev.purser.core.parameter.Parameters;
-import dev.purser.core.parameter.Template;
+import dev.purser.core.parameter.PlaceholderText;
 import dev.purser.core.problem.Problem;
 import dev.purser.core.reading.Keys;
 import dev.purser.core.reading.WorkKinds;
@@ -239,12 +239,12 @@ final class StepCheck {
                   .values());
       for (String name : List.copyOf(map.keySet())) {
         try {
-          Template.fill(
+          PlaceholderText.fill(
               "${" + name + "}", ANY, Calendars.NONE, map, (value, of) -> Optional.of(""));
-        } catch (Template.CircleException e) {
+        } catch (PlaceholderText.CircleException e) {
           error(document, stream.path() + ": " + e.getMessage());
           return;
-        } catch (Template.TemplateException e) {
+        } catch (PlaceholderText.PlaceholderException e) {
           // What is wrong with one value is told where that value is.
         }
       }

@@ -3,7 +3,7 @@ package dev.purser.core.course;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.job.Approval;
 import dev.purser.core.job.Work;
-import dev.purser.core.parameter.Template;
+import dev.purser.core.parameter.PlaceholderText;
 import dev.purser.core.plan.RunReference;
 import dev.purser.core.prerequisite.Answer;
 import dev.purser.core.run.FileSight;
@@ -450,7 +450,7 @@ public final class Course implements Facts {
   public String work(int run) {
     Work work = spec(run).run().job().work();
     return work instanceof Approval approval
-        ? Template.handedBack(approval.question(), (name, job) -> handedBack(run, job, name))
+        ? PlaceholderText.handedBack(approval.question(), (name, job) -> handedBack(run, job, name))
         : work.inWords();
   }
 }

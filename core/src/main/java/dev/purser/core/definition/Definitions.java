@@ -13,9 +13,11 @@ import dev.purser.core.parameter.Given;
 import dev.purser.core.parameter.Parameters;
 import dev.purser.core.remote.RemoteService;
 import dev.purser.core.schedule.Schedule;
+import dev.purser.core.template.Template;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Collections;
+import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -85,6 +87,19 @@ public final class Definitions {
     return of(all, environment);
   }
 
+  /** This catalogue without some documents, then with others added. */
+  public Definitions with(Collection<Document> more, Collection<Document> gone) {
+    if (gone.isEmpty()) {
+      return with(more);
+    }
+    Set<Document> without = Collections.newSetFromMap(new IdentityHashMap<>());
+    without.addAll(gone);
+    List<Document> all =
+        new ArrayList<>(documents().stream().filter(one -> !without.contains(one)).toList());
+    all.addAll(more);
+    return of(all, environment);
+  }
+
   /**
    * This catalogue without one document; itself in all else, also where there is no such document.
    */
@@ -144,6 +159,16 @@ public final class Definitions {
   /** The stream of a path. */
   public Optional<Stream> stream(String path) {
     return Optional.ofNullable(streams.get(path));
+  }
+
+  /** The template of a name. */
+  public Optional<Template> template(String name) {
+    return value(Kind.TEMPLATE, name, Template.class);
+  }
+
+  /** All templates by name. */
+  public Collection<Template> templates() {
+    return values(Kind.TEMPLATE, Template.class).values();
   }
 
   /** The connection of a name, as it is meant in this environment. */

@@ -4,6 +4,7 @@ import dev.purser.core.job.Job;
 import dev.purser.core.problem.Problem;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 
 /**
  * One definition as it stood in a file.
@@ -16,6 +17,7 @@ import java.util.Map;
  * @param value the definition itself, of the type that belongs to the kind
  * @param mentions names in it that must exist
  * @param jobs where each job of a stream stands, by its name; empty for all else
+ * @param made where it comes from, where a template has made it, in whole or in part
  */
 public record Document(
     Kind kind,
@@ -25,7 +27,33 @@ public record Document(
     int line,
     Object value,
     List<Mention> mentions,
-    Map<String, Place> jobs) {
+    Map<String, Place> jobs,
+    Optional<Made> made) {
+
+  /** One that no template has made. */
+  public Document(
+      Kind kind,
+      String name,
+      String text,
+      String file,
+      int line,
+      Object value,
+      List<Mention> mentions,
+      Map<String, Place> jobs) {
+    this(kind, name, text, file, line, value, mentions, jobs, Optional.empty());
+  }
+
+  /** Its whole YAML, with all that templates put into it. */
+  public String whole() {
+    return made.map(Made::filled).orElse(text);
+  }
+
+  /** Whether another says the same, and comes to the same. */
+  public boolean isSame(Document other) {
+    return text.equals(other.text())
+        && whole().equals(other.whole())
+        && made.map(Made::by).equals(other.made().map(Made::by));
+  }
 
   /**
    * A place in its file.
@@ -73,6 +101,8 @@ public record Document(
     RECIPIENT,
     /** A stream. */
     STREAM,
+    /** A template. */
+    TEMPLATE,
     /** A job that is asked for a value when its asker starts. */
     VALUE_OF,
     /** A parameter that the job of this full path gives a value to. */

@@ -3,7 +3,7 @@ package dev.purser.core.definition;
 import dev.purser.core.alert.AlertRule;
 import dev.purser.core.calendar.Calendars;
 import dev.purser.core.calendar.DayRule;
-import dev.purser.core.parameter.Template;
+import dev.purser.core.parameter.PlaceholderText;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -203,7 +203,7 @@ public record FileWatch(
 
   /** The path of a business date. */
   public String pathOf(LocalDate date) {
-    return Template.fill(path, date, Calendars.NONE, Map.of());
+    return PlaceholderText.fill(path, date, Calendars.NONE, Map.of());
   }
 
   /**

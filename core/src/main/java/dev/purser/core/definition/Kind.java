@@ -34,6 +34,10 @@ public enum Kind {
   DUTY("duty", "duty"),
   /** Values for more than one stream. */
   PARAMETERS("parameters-of", "set of parameters"),
+  /** A job or stream with parameters. */
+  TEMPLATE("template", "template"),
+  /** A stream for each row of a table. */
+  FOR_EACH("for-each", "for-each"),
   /** Rules of alerts for more than one stream. */
   ALERTS("alerts-of", "set of alert rules");
 

@@ -3,8 +3,8 @@ package dev.purser.core.fill;
 import dev.purser.core.board.BoardView;
 import dev.purser.core.calendar.Calendars;
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.parameter.PlaceholderText;
 import dev.purser.core.parameter.ShellLine;
-import dev.purser.core.parameter.Template;
 import dev.purser.core.run.FileSight;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunStatus;
@@ -95,7 +95,7 @@ public final class Filling {
   public String text(String text) {
     try {
       return fill(text);
-    } catch (Template.TemplateException e) {
+    } catch (PlaceholderText.PlaceholderException e) {
       throw new Unfillable(e.getMessage());
     }
   }
@@ -109,7 +109,7 @@ public final class Filling {
   public String shellLine(String line) {
     try {
       return fill(shell.guard(line));
-    } catch (Template.TemplateException e) {
+    } catch (PlaceholderText.PlaceholderException e) {
       throw new Unfillable(e.getMessage());
     }
   }
@@ -142,13 +142,13 @@ public final class Filling {
   private void export(String name, String value, Map<String, String> environment) {
     try {
       environment.put(ShellLine.variable(name), fill(value));
-    } catch (Template.TemplateException e) {
+    } catch (PlaceholderText.PlaceholderException e) {
       environment.remove(ShellLine.variable(name));
     }
   }
 
   private String fill(String text) {
-    return Template.fill(
+    return PlaceholderText.fill(
         text,
         run.run().reference().date(),
         calendars,

@@ -6,7 +6,7 @@ import dev.purser.core.definition.Document;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.job.Job;
 import dev.purser.core.job.Work;
-import dev.purser.core.parameter.Template;
+import dev.purser.core.parameter.PlaceholderText;
 import dev.purser.core.pattern.FilePattern;
 import dev.purser.core.phrase.PhraseException;
 import dev.purser.core.reading.Fields;
@@ -156,7 +156,7 @@ public final class TransferKind implements WorkKind {
 
   private void pattern(JobFields job, String path) {
     String last = path.substring(path.lastIndexOf('/') + 1);
-    String plain = Template.withoutPlaceholders(last);
+    String plain = PlaceholderText.withoutPlaceholders(last);
     try {
       if (!plain.isEmpty()) {
         FilePattern.of(plain, true);
@@ -202,7 +202,7 @@ public final class TransferKind implements WorkKind {
     }
     if (isHttp(transfer.from(), all)) {
       String last = transfer.path().substring(transfer.path().lastIndexOf('/') + 1);
-      if (Template.withoutPlaceholders(last).matches(".*[*?].*")) {
+      if (PlaceholderText.withoutPlaceholders(last).matches(".*[*?].*")) {
         errors.accept(
             whose + " looks for a pattern over http, where nobody lists files; name one file");
       }

@@ -67,10 +67,10 @@ public final class ShellLine {
 
   private static boolean mayBeValue(String inside) {
     try {
-      Template.Asked asked = Template.asked("${" + inside + "}");
+      PlaceholderText.Asked asked = PlaceholderText.asked("${" + inside + "}");
       return !asked.handedBack().isEmpty()
           || !OURS.containsAll(asked.parameters().stream().map(ShellLine::plain).toList());
-    } catch (Template.TemplateException e) {
+    } catch (PlaceholderText.PlaceholderException e) {
       return false; // said elsewhere: it can never be filled in
     }
   }
@@ -82,9 +82,9 @@ public final class ShellLine {
 
   /**
    * The line with each value replaced by its variable, quoted as the place in the line asks for, so
-   * that the shell takes it as one word; dates stay for {@link Template}.
+   * that the shell takes it as one word; dates stay for {@link PlaceholderText}.
    *
-   * @throws Template.TemplateException where a value stands where none can
+   * @throws PlaceholderText.PlaceholderException where a value stands where none can
    */
   public String guard(String line) {
     return new ShellReader(this::instead).read(line);
@@ -112,7 +112,7 @@ public final class ShellLine {
         .refusal(inside)
         .ifPresent(
             refusal -> {
-              throw new Template.TemplateException(refusal);
+              throw new PlaceholderText.PlaceholderException(refusal);
             });
     String variable = words.computeIfAbsent(inside, any -> "PURSER_WORD_" + (words.size() + 1));
     return reader.quote() + "\"$" + variable + "\"" + reader.quote();
@@ -121,7 +121,7 @@ public final class ShellLine {
   /** Shell text is a piece of the line: values in it are guarded like all others. */
   private void readOn(ShellReader reader, String name, String value) {
     if (open.contains(name)) {
-      throw Template.circle(open, name);
+      throw PlaceholderText.circle(open, name);
     }
     open.addLast(name);
     reader.read(value);

@@ -58,7 +58,7 @@ final class ShellReader {
     String outer = text;
     int outerAt = at;
     text = more;
-    Matcher placeholder = Template.PLACEHOLDER.matcher(more);
+    Matcher placeholder = PlaceholderText.PLACEHOLDER.matcher(more);
     int plainUntil = 0;
     for (at = 0; at < text.length(); ) {
       boolean starts =
@@ -341,7 +341,7 @@ final class ShellReader {
   }
 
   private void ofHereDocument(String line) {
-    Matcher placeholder = Template.PLACEHOLDER.matcher(line);
+    Matcher placeholder = PlaceholderText.PLACEHOLDER.matcher(line);
     int done = 0;
     while (placeholder.find()) {
       out.append(line, done, placeholder.start());

@@ -13,7 +13,7 @@ import dev.purser.core.job.Placement;
 import dev.purser.core.job.SuccessRule;
 import dev.purser.core.job.Work;
 import dev.purser.core.parameter.Parameters;
-import dev.purser.core.parameter.Template;
+import dev.purser.core.parameter.PlaceholderText;
 import dev.purser.core.prerequisite.Prerequisite;
 import dev.purser.core.schedule.Schedule;
 import dev.purser.core.schedule.StartTimes;
@@ -157,7 +157,8 @@ final class RunMaker {
       Map<String, String> filled = new HashMap<>();
       step.parameters()
           .texts()
-          .forEach((name, value) -> filled.put(name, Template.partly(value, outer.values())));
+          .forEach(
+              (name, value) -> filled.put(name, PlaceholderText.partly(value, outer.values())));
       return values(inner).with(Parameters.Origin.STEP, filled);
     }
   }
@@ -169,7 +170,8 @@ final class RunMaker {
       return job.on(host.get().value());
     }
     Job own = job.ofItsRun();
-    Work filled = own.work().filled(text -> Template.known(text, date, calendars, values.values()));
+    Work filled =
+        own.work().filled(text -> PlaceholderText.known(text, date, calendars, values.values()));
     Job meant = filled == own.work() ? own : own.with(filled);
     return definitions.capacityOf(job.work()).map(meant::taking).orElse(meant);
   }

@@ -29,8 +29,8 @@ public final class FieldChanges {
    * @param after null where there is none any more
    */
   public static List<Field> between(Document before, Document after) {
-    Map<String, String> old = before == null ? Map.of() : flat(before.text());
-    Map<String, String> now = after == null ? Map.of() : flat(after.text());
+    Map<String, String> old = before == null ? Map.of() : flat(before.whole());
+    Map<String, String> now = after == null ? Map.of() : flat(after.whole());
     TreeSet<String> all = new TreeSet<>(old.keySet());
     all.addAll(now.keySet());
     List<Field> changes = new ArrayList<>();

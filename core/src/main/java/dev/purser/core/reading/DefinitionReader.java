@@ -14,6 +14,8 @@ import dev.purser.core.parameter.Given;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.Problem;
 import dev.purser.core.schedule.Schedule;
+import dev.purser.core.template.ForEach;
+import dev.purser.core.template.Trees;
 import java.time.LocalTime;
 import java.time.ZoneOffset;
 import java.util.ArrayDeque;
@@ -53,6 +55,8 @@ public final class DefinitionReader {
   private final List<Document> documents = new ArrayList<>();
   private final List<Problem> problems = new ArrayList<>();
   private final Set<String> broken = new LinkedHashSet<>();
+  private final List<Unfilled> unfilled = new ArrayList<>();
+  private TableFiles tables = new TableFiles(List.of());
 
   /** How many of the problems are errors, and up to which they have been counted. */
   private long errors;
@@ -71,15 +75,74 @@ public final class DefinitionReader {
    *
    * @param documents those without errors
    * @param broken kind and name of those with errors: what mentions them is not wrong for it
+   * @param unfilled streams that say from which template they, or jobs of them, come
+   * @param gone what is in force and is not made any more
+   * @param filled whether {@link FromTemplates} has seen to it
    */
-  public record Reading(List<Document> documents, List<Problem> problems, Set<String> broken) {}
+  public record Reading(
+      List<Document> documents,
+      List<Problem> problems,
+      Set<String> broken,
+      List<Unfilled> unfilled,
+      List<Document> gone,
+      boolean filled) {
+
+    /** Several, as if their files had been read at once. */
+    public static Reading together(List<Reading> all) {
+      return new Reading(
+          all.stream().flatMap(one -> one.documents().stream()).toList(),
+          all.stream().flatMap(one -> one.problems().stream()).toList(),
+          all.stream().flatMap(one -> one.broken().stream()).collect(Collectors.toSet()),
+          all.stream().flatMap(one -> one.unfilled().stream()).toList(),
+          all.stream().flatMap(one -> one.gone().stream()).toList(),
+          false);
+    }
+
+    /** The same with other documents. */
+    Reading with(List<Document> others) {
+      return new Reading(others, problems, broken, unfilled, gone, filled);
+    }
+  }
+
+  /**
+   * A stream as it is written, before templates are filled in.
+   *
+   * @param name its path, as far as it is said
+   * @param text as it is written
+   */
+  public record Unfilled(String name, MappingNode node, String file, int line, String text) {}
 
   /** Reads files. Names are not looked up; {@code DefinitionCheck} does that. */
   public static Reading read(List<SourceFile> files) {
     DefinitionReader reader = new DefinitionReader();
-    files.forEach(reader::readFile);
+    reader.tables = new TableFiles(files);
+    files.stream().filter(file -> !TableFiles.isTable(file)).forEach(reader::readFile);
     return new Reading(
-        List.copyOf(reader.documents), List.copyOf(reader.problems), Set.copyOf(reader.broken));
+        List.copyOf(reader.documents),
+        List.copyOf(reader.problems),
+        Set.copyOf(reader.broken),
+        List.copyOf(reader.unfilled),
+        List.of(),
+        false);
+  }
+
+  /**
+   * Reads one stream that was made.
+   *
+   * @param problems takes what is wrong
+   * @return empty where something is
+   */
+  static Optional<Document> stream(MappingNode node, String file, List<Problem> problems) {
+    DefinitionReader reader = new DefinitionReader();
+    reader.source = new SourceFile(file, "");
+    reader.page = new Page(file, reader.problems);
+    if (node.getValue().isEmpty()) {
+      reader.page.error(node, "the template makes nothing");
+    } else {
+      reader.readSound(Kind.STREAM, node, "");
+    }
+    problems.addAll(reader.problems);
+    return reader.documents.stream().findFirst();
   }
 
   private void readFile(SourceFile file) {
@@ -140,31 +203,41 @@ public final class DefinitionReader {
               + Nearest.hint(keys.get(0), Kind.words()));
       return;
     }
+    if (kind.get() == Kind.STREAM && !TemplateReader.fromNodes(node).isEmpty()) {
+      String name = Trees.value(node, Kind.STREAM.word()).flatMap(Fields::scalar).orElse("");
+      unfilled.add(new Unfilled(name, mapping, source.name(), Page.line(node), textOf(node)));
+    } else {
+      readSound(kind.get(), node, textOf(node));
+    }
+  }
+
+  /** Reads a definition of a known kind. */
+  private void readSound(Kind kind, Node node, String text) {
     mentions = new Mentions();
     jobs = new HashMap<>();
     long before = errors();
-    Fields fields = new Fields(page, node, KeyTables.of(kind.get()), "a " + kind.get().title());
+    Fields fields = new Fields(page, node, KeyTables.of(kind), "a " + kind.title());
     String name =
-        switch (kind.get()) {
+        switch (kind) {
           case STREAM -> fields.path("stream");
           case PARAMETERS -> level(fields);
           case ALERTS -> alertLevel(fields);
-          default -> fields.name(kind.get().word());
+          default -> fields.name(kind.word());
         };
-    Object value = read(kind.get(), name, fields);
+    Object value = read(kind, name, fields);
     if (errors() == before) {
       documents.add(
           new Document(
-              kind.get(),
+              kind,
               name,
-              textOf(node),
+              kind == Kind.FOR_EACH ? WholeTable.in(text, node, (ForEach) value) : text,
               source.name(),
               Page.line(node),
               value,
               mentions.all(),
               jobs));
     } else {
-      broken.add(kind.get().word() + " " + name);
+      broken.add(kind.word() + " " + name);
     }
   }
 
@@ -227,6 +300,8 @@ public final class DefinitionReader {
       case PARAMETERS -> parameters(name, fields);
       case RECIPIENT -> new RecipientReader(page, mentions).read(name, fields);
       case DUTY -> new DutyReader(page, mentions).read(name, fields);
+      case TEMPLATE -> new TemplateReader(page, mentions).read(name, fields);
+      case FOR_EACH -> new ForEachReader(page, mentions, tables).read(name, fields);
       case ALERTS -> new AlertLevelReader(page, mentions).read(name, fields);
     };
   }

@@ -50,7 +50,7 @@ public final class FetchedCalendar {
       DefinitionReader.Reading reading, Definitions inForce) {
     List<Document> documents =
         reading.documents().stream().map(document -> kept(document, inForce)).toList();
-    return new DefinitionReader.Reading(documents, reading.problems(), reading.broken());
+    return reading.with(documents);
   }
 
   private static Document kept(Document document, Definitions inForce) {

@@ -396,7 +396,8 @@ public final class Fields {
     return text;
   }
 
-  private static Optional<String> scalar(Node node) {
+  /** The text of a plain value; empty for all else. */
+  static Optional<String> scalar(Node node) {
     return node instanceof ScalarNode scalar ? Optional.of(scalar.getValue()) : Optional.empty();
   }
 

@@ -43,6 +43,7 @@ final class KeyTables {
   static final Keys JOB =
       new Keys()
           .may("title", Keys.Form.TEXT, "For people.")
+          .with(TemplateReader.USE)
           .with(WorkKinds.keys())
           .may(
               "host",
@@ -133,6 +134,7 @@ final class KeyTables {
       new Keys()
           .must(
               "stream", Keys.Form.PATH, "The stream's full name, such as passenger/night-manifest.")
+          .with(TemplateReader.USE)
           .may("title", Keys.Form.TEXT, "For people.")
           .may("about", Keys.Form.TEXT, "What it is for.")
           .may("department", Keys.Form.TEXT, "To whom it belongs.")
@@ -329,6 +331,8 @@ final class KeyTables {
       case RECIPIENT -> TellingKeys.RECIPIENT;
       case DUTY -> TellingKeys.DUTY;
       case PARAMETERS -> PARAMETERS;
+      case TEMPLATE -> TemplateReader.KEYS;
+      case FOR_EACH -> ForEachReader.KEYS;
       case ALERTS -> TellingKeys.ALERTS;
     };
   }

@@ -1,6 +1,7 @@
 package dev.purser.core.reading;
 
 import dev.purser.core.problem.Problem;
+import dev.purser.core.template.Trees;
 import java.util.List;
 import org.snakeyaml.engine.v2.common.ScalarStyle;
 import org.snakeyaml.engine.v2.exceptions.Mark;
@@ -15,15 +16,17 @@ record Page(String file, List<Problem> problems) {
   }
 
   void error(Node node, String message) {
-    problems.add(Problem.error(file, line(node), column(node), message));
+    problems.add(Problem.error(file, line(node), column(node), message + Trees.origin(node)));
   }
 
   void warning(Node node, String message) {
-    problems.add(Problem.warning(file, line(node), column(node), message));
+    problems.add(Problem.warning(file, line(node), column(node), message + Trees.origin(node)));
   }
 
   void errorInPhrase(Node node, int phraseColumn, String message) {
-    problems.add(Problem.error(file, line(node), columnIn(node, phraseColumn), message));
+    problems.add(
+        Problem.error(
+            file, line(node), columnIn(node, phraseColumn), message + Trees.origin(node)));
   }
 
   /** The column in the file of a column in a phrase, exact where the phrase is on one line. */

@@ -2,7 +2,7 @@ package dev.purser.core.reading;
 
 import dev.purser.core.definition.Document;
 import dev.purser.core.parameter.Given;
-import dev.purser.core.parameter.Template;
+import dev.purser.core.parameter.PlaceholderText;
 import java.util.List;
 import java.util.Map;
 import org.snakeyaml.engine.v2.nodes.Node;
@@ -20,16 +20,16 @@ final class Placeholders {
   static void note(
       Page page, Mentions mentions, Node node, String text, String stream, String user) {
     try {
-      Template.Asked asked = Template.asked(text);
+      PlaceholderText.Asked asked = PlaceholderText.asked(text);
       for (String name : asked.parameters()) {
         int column = Math.max(text.indexOf("${" + name) + 2, 0) + 1;
         mentions.add(node, column, Document.What.PARAMETER, name, user, user);
       }
-      for (Template.ValueOf value : asked.handedBack()) {
+      for (PlaceholderText.ValueOf value : asked.handedBack()) {
         int column = Math.max(text.indexOf(value.job()), 0) + 1;
         mentions.add(node, column, Document.What.VALUE_OF, value.job(), stream, user);
       }
-    } catch (Template.TemplateException e) {
+    } catch (PlaceholderText.PlaceholderException e) {
       page.error(node, e.getMessage());
     }
   }
@@ -37,8 +37,8 @@ final class Placeholders {
   /** Says which dates of a text can never be filled in. */
   static void dates(Page page, Node node, String text) {
     try {
-      Template.asked(text);
-    } catch (Template.TemplateException e) {
+      PlaceholderText.asked(text);
+    } catch (PlaceholderText.PlaceholderException e) {
       page.error(node, e.getMessage());
     }
   }
@@ -46,8 +46,8 @@ final class Placeholders {
   /** The parameters that a text asks for; none where it cannot be read. */
   static List<String> askedBy(String text) {
     try {
-      return Template.asked(text).parameters();
-    } catch (Template.TemplateException e) {
+      return PlaceholderText.asked(text).parameters();
+    } catch (PlaceholderText.PlaceholderException e) {
       return List.of();
     }
   }

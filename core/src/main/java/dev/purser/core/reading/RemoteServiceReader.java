@@ -1,7 +1,7 @@
 package dev.purser.core.reading;
 
 import dev.purser.core.definition.Document;
-import dev.purser.core.parameter.Template;
+import dev.purser.core.parameter.PlaceholderText;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.remote.Operation;
 import dev.purser.core.remote.RemoteService;
@@ -273,7 +273,7 @@ final class RemoteServiceReader {
 
   private void placeholders(Fields fields, String text, Set<String> may) {
     try {
-      Template.Asked asked = Template.asked(text);
+      PlaceholderText.Asked asked = PlaceholderText.asked(text);
       if (!asked.handedBack().isEmpty()) {
         page.error(
             fields.at("request"),
@@ -290,7 +290,7 @@ final class RemoteServiceReader {
               "cannot read ${" + name + "}: it is neither a parameter nor a date");
         }
       }
-    } catch (Template.TemplateException e) {
+    } catch (PlaceholderText.PlaceholderException e) {
       page.error(fields.at("request"), e.getMessage());
     }
   }

@@ -38,7 +38,15 @@ public final class SchemaWriter {
     out.put("type", "object");
     out.put("additionalProperties", false);
     out.put("properties", properties);
-    if (!required.isEmpty()) {
+    if (keys.has(TemplateReader.FROM) && keys.has(TemplateReader.WITH) && required.size() > 1) {
+      // The rest may come from the template.
+      String name = required.get(0);
+      out.put(
+          "anyOf",
+          List.of(
+              Map.of("required", required),
+              Map.of("required", List.of(name, TemplateReader.FROM))));
+    } else if (!required.isEmpty()) {
       out.put("required", required);
     }
     return out;

@@ -1,6 +1,6 @@
 package dev.purser.core.remote;
 
-import dev.purser.core.parameter.Template;
+import dev.purser.core.parameter.PlaceholderText;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -94,7 +94,7 @@ public record Request(
   public List<String> inBraces() {
     List<String> found = new ArrayList<>();
     for (String text : texts()) {
-      Template.each(
+      PlaceholderText.each(
           text,
           (whole, inner) -> {
             if (!whole.startsWith("$$")) {
@@ -109,11 +109,11 @@ public record Request(
   /**
    * The parameters that it asks for.
    *
-   * @throws Template.TemplateException where a date in it cannot be filled in
+   * @throws PlaceholderText.PlaceholderException where a date in it cannot be filled in
    */
   public Set<String> parameters() {
     Set<String> names = new LinkedHashSet<>();
-    texts().forEach(text -> names.addAll(Template.asked(text).parameters()));
+    texts().forEach(text -> names.addAll(PlaceholderText.asked(text).parameters()));
     names.removeAll(Operation.OWN);
     return names;
   }

@@ -91,7 +91,7 @@ class ShellLineTest {
   @Test
   void whereNoValueCanStandThatIsSaidWithWhatCanBeWritten() {
     assertThatThrownBy(() -> line().guard("echo $((${rows} + 1))"))
-        .isInstanceOf(Template.TemplateException.class)
+        .isInstanceOf(PlaceholderText.PlaceholderException.class)
         .hasMessage(
             "${rows} cannot stand where the shell calculates; use expr, as in $(expr ${rows} + 1)");
     assertThatThrownBy(() -> line().guard("cat <<E\n${rows}\nE"))
@@ -131,7 +131,7 @@ class ShellLineTest {
         NONE.with(
             Parameters.Origin.SITE, Given.NONE.and("a", "-x ${b}", true).and("b", "-y ${a}", true));
     assertThatThrownBy(() -> new ShellLine(circle, name -> false).guard("load ${a}"))
-        .isInstanceOf(Template.CircleException.class)
+        .isInstanceOf(PlaceholderText.CircleException.class)
         .hasMessage("parameters go in a circle: a → b → a");
   }
 

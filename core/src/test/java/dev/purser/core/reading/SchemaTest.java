@@ -6,10 +6,12 @@ import com.networknt.schema.InputFormat;
 import com.networknt.schema.Schema;
 import com.networknt.schema.SchemaRegistry;
 import com.networknt.schema.SpecificationVersion;
+import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Document;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.snakeyaml.engine.v2.api.Dump;
@@ -31,17 +33,19 @@ class SchemaTest {
   @Test
   void everyDefinitionOfTheDemoWorldFitsTheSchemaAsItFitsTheParser() throws IOException {
     try (var files = Files.walk(Path.of("../demo"))) {
-      List<Path> all = files.filter(file -> file.toString().endsWith(".yaml")).toList();
-      assertThat(all).isNotEmpty();
+      List<Path> all = files.filter(file -> file.toString().matches(".*\\.(yaml|csv)")).toList();
+      List<SourceFile> sources = new ArrayList<>();
       for (Path file : all) {
-        DefinitionReader.Reading reading =
-            DefinitionReader.read(List.of(new SourceFile(file.toString(), Files.readString(file))));
-        assertThat(reading.problems()).isEmpty();
-        for (Document document : reading.documents()) {
-          assertThat(SCHEMA.validate(document.text(), InputFormat.YAML))
-              .as(document.name())
-              .isEmpty();
-        }
+        sources.add(new SourceFile(file.toString(), Files.readString(file)));
+      }
+      assertThat(all).isNotEmpty();
+      DefinitionReader.Reading reading =
+          FromTemplates.filled(DefinitionReader.read(sources), Definitions.none());
+      assertThat(reading.problems()).isEmpty();
+      for (Document document : reading.documents()) {
+        assertThat(SCHEMA.validate(document.text(), InputFormat.YAML))
+            .as(document.name())
+            .isEmpty();
       }
     }
   }

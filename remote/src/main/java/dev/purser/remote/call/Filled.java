@@ -1,6 +1,6 @@
 package dev.purser.remote.call;
 
-import dev.purser.core.parameter.Template;
+import dev.purser.core.parameter.PlaceholderText;
 import dev.purser.core.remote.Request;
 import dev.purser.remote.http.Outgoing;
 import java.math.BigDecimal;
@@ -82,7 +82,7 @@ public final class Filled {
   }
 
   private String filled(String text, UnaryOperator<String> written) {
-    return Template.each(
+    return PlaceholderText.each(
         text,
         (whole, inner) -> {
           if (whole.startsWith("$$")) {

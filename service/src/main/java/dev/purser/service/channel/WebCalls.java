@@ -6,6 +6,7 @@ import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
+import java.net.http.HttpTimeoutException;
 import java.time.Duration;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ExecutionException;
@@ -70,10 +71,13 @@ class WebCalls {
       return answer.get(limit.toMillis(), TimeUnit.MILLISECONDS);
     } catch (TimeoutException e) {
       answer.cancel(true);
-      throw new Channel.DeliveryFailed(
-          shown + " did not answer within " + limit.toSeconds() + " s", e);
+      throw late(shown, e);
     } catch (ExecutionException e) {
       Throwable why = e.getCause();
+      if (why instanceof HttpTimeoutException) {
+        // The client's own clock has the same limit, and may be the first of the two.
+        throw late(shown, e);
+      }
       String text = why.getMessage() == null ? why.getClass().getSimpleName() : why.getMessage();
       throw new Channel.DeliveryFailed("cannot reach " + shown + ": " + text, e);
     } catch (InterruptedException e) {
@@ -81,6 +85,11 @@ class WebCalls {
       Thread.currentThread().interrupt();
       throw new Channel.DeliveryFailed("interrupted", e);
     }
+  }
+
+  private Channel.DeliveryFailed late(String shown, Exception why) {
+    return new Channel.DeliveryFailed(
+        shown + " did not answer within " + limit.toSeconds() + " s", why);
   }
 
   /** Sends what must be taken, and says what was answered. */

@@ -1,9 +1,9 @@
 package dev.purser.service.definition;
 
 import dev.purser.core.definition.Definitions;
-import dev.purser.core.definition.Document;
 import dev.purser.core.problem.Problem;
 import dev.purser.core.reading.DefinitionReader;
+import dev.purser.core.reading.FromTemplates;
 import dev.purser.core.reading.SourceFile;
 import dev.purser.service.Settings;
 import jakarta.persistence.EntityManager;
@@ -58,20 +58,28 @@ public class DefinitionRecords {
    * the log says so.
    */
   public Definitions at(long revision) {
-    List<Document> documents = new ArrayList<>();
+    List<DefinitionReader.Reading> readings = new ArrayList<>();
     for (DefinitionRow row : inForceAt(revision)) {
-      DefinitionReader.Reading reading = read(row);
-      documents.addAll(reading.documents());
-      errors(reading)
-          .forEach(
-              problem ->
-                  LOG.error(
-                      "{}, in force since revision {}, is not accepted by this version: {}",
-                      row.name,
-                      row.revision,
-                      problem.message()));
+      if (row.madeBy.isEmpty()) {
+        DefinitionReader.Reading reading = read(row);
+        readings.add(reading);
+        errors(reading).forEach(problem -> refused(row.name, row.revision, problem));
+      }
     }
-    return Definitions.of(documents).in(settings.environment());
+    DefinitionReader.Reading whole =
+        FromTemplates.filled(DefinitionReader.Reading.together(readings), Definitions.none());
+    errors(whole)
+        .filter(problem -> readings.stream().noneMatch(one -> one.problems().contains(problem)))
+        .forEach(problem -> refused(problem.file(), revision, problem));
+    return Definitions.of(whole.documents()).in(settings.environment());
+  }
+
+  private static void refused(String name, long revision, Problem problem) {
+    LOG.error(
+        "{}, in force since revision {}, is not accepted by this version: {}",
+        name,
+        revision,
+        problem.message());
   }
 
   /**

@@ -28,6 +28,10 @@ public class DefinitionRow {
   public String text;
 
   public String file;
+
+  /** Name of the for-each whose row made it; empty where somebody wrote it. */
+  public String madeBy = "";
+
   public Instant publishedAt;
   public String publishedBy;
 }

@@ -13,4 +13,7 @@ public class PublicationRow {
   public Instant at;
   public String who;
   public String reason;
+
+  /** Where it comes from, other than from a person's own hand; empty for that. */
+  public String origin = "";
 }

@@ -4,12 +4,14 @@ import dev.purser.core.check.DefinitionCheck;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Document;
 import dev.purser.core.definition.Kind;
+import dev.purser.core.definition.Made;
 import dev.purser.core.preview.Preview;
 import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.problem.Problem;
 import dev.purser.core.problem.Shorten;
 import dev.purser.core.reading.DefinitionReader;
 import dev.purser.core.reading.FetchedCalendar;
+import dev.purser.core.reading.FromTemplates;
 import dev.purser.core.reading.SourceFile;
 import dev.purser.core.run.RunState;
 import dev.purser.service.audit.AuditTrail;
@@ -87,11 +89,19 @@ public class Publisher {
   /** Looks at files as publishing would, and changes nothing. */
   public Outcome check(List<SourceFile> files) {
     Definitions before = engine.definitions();
-    DefinitionReader.Reading reading =
-        FetchedCalendar.keepingCopies(DefinitionReader.read(files), before);
+    DefinitionReader.Reading reading = read(files, before);
     DefinitionCheck.Result result = DefinitionCheck.check(before, reading, plan.today());
     return withSite(
         outcome(result, reading, before, 0, PlanKeeper.Replanned.NOTHING), siteProblems(reading));
+  }
+
+  private static DefinitionReader.Reading read(List<SourceFile> files, Definitions before) {
+    return whole(DefinitionReader.read(files), before);
+  }
+
+  /** What was read, with what is in force and belongs to it: copies of calendars, templates. */
+  private static DefinitionReader.Reading whole(DefinitionReader.Reading read, Definitions before) {
+    return FromTemplates.filled(FetchedCalendar.keepingCopies(read, before), before);
   }
 
   private List<Problem> siteProblems(DefinitionReader.Reading reading) {
@@ -117,6 +127,8 @@ public class Publisher {
    * @param outcome as of {@link #check}
    * @param before what is in force
    * @param changed the documents that are new or differ
+   * @param gone the documents that would not be made any more
+   * @param after what would be in force
    * @param runs the starts that change; empty where the files are not sound
    * @param touched the runs of the plan that would change and of which people have said something
    * @param revision in force
@@ -125,6 +137,8 @@ public class Publisher {
       Outcome outcome,
       Definitions before,
       List<Document> changed,
+      List<Document> gone,
+      Definitions after,
       Optional<Preview.Result> runs,
       List<Touched> touched,
       long revision) {}
@@ -137,8 +151,7 @@ public class Publisher {
   public Previewed preview(List<SourceFile> files, int days) {
     long revision = engine.revision();
     Definitions before = engine.definitions();
-    DefinitionReader.Reading reading =
-        FetchedCalendar.keepingCopies(DefinitionReader.read(files), before);
+    DefinitionReader.Reading reading = read(files, before);
     DefinitionCheck.Result result = DefinitionCheck.check(before, reading, plan.today());
     return new Previewed(
         withSite(
@@ -146,6 +159,8 @@ public class Publisher {
             siteProblems(reading)),
         before,
         reading.documents().stream().filter(document -> !isSame(document, before)).toList(),
+        reading.gone(),
+        result.definitions(),
         result.isSound()
             ? Optional.of(Preview.of(before, result.definitions(), plan.today(), days))
             : Optional.empty(),
@@ -169,8 +184,7 @@ public class Publisher {
   /** Reads and checks files against what is defined, and changes nothing. */
   public Sketch sketch(List<SourceFile> files) {
     Definitions before = engine.definitions();
-    DefinitionReader.Reading reading =
-        FetchedCalendar.keepingCopies(DefinitionReader.read(files), before);
+    DefinitionReader.Reading reading = read(files, before);
     DefinitionCheck.Result result = DefinitionCheck.check(before, reading, plan.today());
     return new Sketch(before, result.definitions(), reading.documents(), result.problems());
   }
@@ -207,11 +221,11 @@ public class Publisher {
       String reason) {
     refuseOutdated(turn, seen);
     Definitions before = turn.definitions();
-    DefinitionReader.Reading reading = FetchedCalendar.keepingCopies(read, before);
+    DefinitionReader.Reading reading = whole(read, before);
     DefinitionCheck.Result result = DefinitionCheck.check(before, reading, plan.today());
     List<Document> news =
         reading.documents().stream().filter(document -> !isSame(document, before)).toList();
-    if (!result.isSound() || news.isEmpty()) {
+    if (!result.isSound() || (news.isEmpty() && reading.gone().isEmpty())) {
       return outcome(result, reading, before, 0, PlanKeeper.Replanned.NOTHING);
     }
     long revision = turn.revision() + 1;
@@ -219,6 +233,10 @@ public class Publisher {
     for (Document document : news) {
       write(turn, revision, document, false, actor);
       pauses.published(turn, document, before.document(document.kind(), document.name()), actor);
+    }
+    for (Document document : reading.gone()) {
+      write(turn, revision, document, true, actor);
+      pauses.withdrawn(turn, document.name());
     }
     publication(turn, revision, actor, reason);
     PlanKeeper.Replanned replanned = plan.replan(turn);
@@ -316,7 +334,7 @@ public class Publisher {
   private static boolean isSame(Document document, Definitions before) {
     return before
         .document(document.kind(), document.name())
-        .filter(old -> old.text().equals(document.text()))
+        .filter(old -> old.isSame(document))
         .isPresent();
   }
 
@@ -331,6 +349,7 @@ public class Publisher {
           row.withdrawn = withdrawn;
           row.text = document.text();
           row.file = document.file();
+          row.madeBy = document.made().map(Made::by).orElse("");
           row.publishedAt = clock.instant();
           row.publishedBy = actor.name();
           session.insert(row);

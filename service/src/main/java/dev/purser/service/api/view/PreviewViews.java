@@ -34,7 +34,10 @@ public final class PreviewViews {
         previewed.revision(),
         runs.map(Preview.Result::from).orElse(null),
         runs.map(Preview.Result::to).orElse(null),
-        previewed.changed().stream().map(document -> view(document, previewed)).toList(),
+        java.util.stream.Stream.concat(
+                previewed.changed().stream().map(document -> view(document, previewed)),
+                previewed.gone().stream().map(PreviewViews::gone))
+            .toList(),
         runs.map(result -> result.runs(Preview.What.GAINED)).orElse(0),
         runs.map(result -> result.runs(Preview.What.LOST)).orElse(0),
         runs.map(result -> result.runs(Preview.What.MOVED)).orElse(0),
@@ -52,7 +55,7 @@ public final class PreviewViews {
     if (!previewed.outcome().sound()) {
       return List.of();
     }
-    Definitions after = previewed.before().with(previewed.changed());
+    Definitions after = previewed.after();
     return previewed.changed().stream()
         .map(Document::value)
         .filter(Commitment.class::isInstance)
@@ -70,8 +73,13 @@ public final class PreviewViews {
         FieldChanges.between(old, document).stream()
             .map(one -> new ScheduleViews.FieldChange(one.field(), one.before(), one.after()))
             .toList(),
-        old == null ? "" : old.text(),
-        document.text());
+        old == null ? "" : old.whole(),
+        document.whole());
+  }
+
+  private static ScheduleViews.DefinitionChange gone(Document document) {
+    return new ScheduleViews.DefinitionChange(
+        document.kind().word(), document.name(), "withdrawn", List.of(), document.whole(), "");
   }
 
   private static boolean isPaused(String path, Publisher.Previewed previewed, Pauses pauses) {

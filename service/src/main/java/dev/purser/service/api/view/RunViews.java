@@ -5,7 +5,7 @@ import dev.purser.core.calendar.Calendars;
 import dev.purser.core.forecast.RunOutlook;
 import dev.purser.core.job.Job;
 import dev.purser.core.job.Shape;
-import dev.purser.core.parameter.Template;
+import dev.purser.core.parameter.PlaceholderText;
 import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.run.Action;
 import dev.purser.core.run.FileSight;
@@ -297,8 +297,9 @@ public class RunViews {
   /** A value with its placeholders filled in, as far as that can be done beforehand. */
   private static String filled(String value, PlannedRun run, Calendars calendars) {
     try {
-      return Template.fill(value, run.reference().date(), calendars, run.parameters().values());
-    } catch (Template.TemplateException e) {
+      return PlaceholderText.fill(
+          value, run.reference().date(), calendars, run.parameters().values());
+    } catch (PlaceholderText.PlaceholderException e) {
       return value;
     }
   }

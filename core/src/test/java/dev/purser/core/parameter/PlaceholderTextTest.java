@@ -14,7 +14,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
-class TemplateTest {
+class PlaceholderTextTest {
   private static final LocalDate FRIDAY = LocalDate.of(2027, 3, 5);
 
   @ParameterizedTest
@@ -45,8 +45,8 @@ class TemplateTest {
             "job", "load",
             "window.start", "2027-03-05T06:15:00+01:00",
             "out", "/srv/${deck}/${date - 1 day | yyyyMMdd}");
-    Template.check(text, values.keySet());
-    assertThat(Template.fill(text, FRIDAY, Calendars.NONE, values)).isEqualTo(expected);
+    PlaceholderText.check(text, values.keySet());
+    assertThat(PlaceholderText.fill(text, FRIDAY, Calendars.NONE, values)).isEqualTo(expected);
   }
 
   @ParameterizedTest
@@ -59,28 +59,29 @@ class TemplateTest {
           ${date | bb}          ; cannot use the date pattern
           """)
   void aPlaceholderThatCannotBeFilledInIsFoundBeforehand(String text, String message) {
-    assertThatThrownBy(() -> Template.check(text, Set.of("deck"))).hasMessageContaining(message);
+    assertThatThrownBy(() -> PlaceholderText.check(text, Set.of("deck")))
+        .hasMessageContaining(message);
   }
 
   @Test
   void valuesOfOtherJobsAreFilledInAndTheirAbsenceIsNamed() {
     String text = "./load --rows ${value rows of count}";
-    assertThat(Template.asked(text).handedBack())
-        .containsExactly(new Template.ValueOf("rows", "count"));
+    assertThat(PlaceholderText.asked(text).handedBack())
+        .containsExactly(new PlaceholderText.ValueOf("rows", "count"));
     assertThat(
-            Template.fill(
+            PlaceholderText.fill(
                 text, FRIDAY, Calendars.NONE, Map.of(), (name, job) -> Optional.of(job + name)))
         .isEqualTo("./load --rows countrows");
-    assertThatThrownBy(() -> Template.fill(text, FRIDAY, Calendars.NONE, Map.of()))
+    assertThatThrownBy(() -> PlaceholderText.fill(text, FRIDAY, Calendars.NONE, Map.of()))
         .hasMessageContaining("count handed back no \"rows\"");
   }
 
   @Test
   void parametersThatAskForEachOtherAreRefused() {
     Map<String, String> values = Map.of("a", "${b}", "b", "${c}", "c", "${a}");
-    assertThatThrownBy(() -> Template.fill("${a}", FRIDAY, Calendars.NONE, values))
+    assertThatThrownBy(() -> PlaceholderText.fill("${a}", FRIDAY, Calendars.NONE, values))
         .hasMessageContaining("a → b → c → a");
-    assertThat(Template.partly("${a} ${date} $${x}", Map.of("a", "1")))
+    assertThat(PlaceholderText.partly("${a} ${date} $${x}", Map.of("a", "1")))
         .isEqualTo("1 ${date} $${x}");
   }
 
@@ -121,9 +122,9 @@ class TemplateTest {
     String text = once.length() > 1_000 ? once : once.repeat(100_000 / once.length());
     ShellLine.values(text);
     try {
-      Template.asked(text);
-      Template.fill(text, FRIDAY, Calendars.NONE, Map.of());
-    } catch (Template.TemplateException e) {
+      PlaceholderText.asked(text);
+      PlaceholderText.fill(text, FRIDAY, Calendars.NONE, Map.of());
+    } catch (PlaceholderText.PlaceholderException e) {
       assertThat(e.getMessage()).isNotEmpty();
     }
   }

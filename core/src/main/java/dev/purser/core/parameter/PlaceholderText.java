@@ -31,7 +31,7 @@ import java.util.regex.Pattern;
  * yyyyMMddHHmm}); a value that a job handed back ({@code value rows of load-bookings}). A doubled
  * dollar sign before the brace keeps the text as it is.
  */
-public final class Template {
+public final class PlaceholderText {
   /** What stands in braces is short: so that a text of nothing but braces is read in one pass. */
   private static final int LONGEST_INSIDE = 200;
 
@@ -55,7 +55,7 @@ public final class Template {
   private final BiFunction<String, String, Optional<String>> handedBack;
   private final Deque<String> open = new ArrayDeque<>();
 
-  private Template(
+  private PlaceholderText(
       LocalDate date,
       Calendars calendars,
       Map<String, String> values,
@@ -67,17 +67,17 @@ public final class Template {
   }
 
   /** A placeholder that cannot be filled in. */
-  public static class TemplateException extends RuntimeException {
+  public static class PlaceholderException extends RuntimeException {
     private static final long serialVersionUID = 1L;
 
     /** Says which one and what would be right. */
-    public TemplateException(String message) {
+    public PlaceholderException(String message) {
       super(message);
     }
   }
 
   /** Parameters ask for each other in a circle, so that none can be filled in. */
-  public static final class CircleException extends TemplateException {
+  public static final class CircleException extends PlaceholderException {
     private static final long serialVersionUID = 1L;
 
     CircleException(String message) {
@@ -99,12 +99,13 @@ public final class Template {
   /**
    * What a text asks for; dates in it are checked.
    *
-   * @throws TemplateException for the first date that cannot be filled in
+   * @throws PlaceholderException for the first date that cannot be filled in
    */
   public static Asked asked(String text) {
     List<String> parameters = new ArrayList<>();
     List<ValueOf> handedBack = new ArrayList<>();
-    Template any = new Template(ANY, Calendars.NONE, Map.of(), (name, job) -> Optional.empty());
+    PlaceholderText any =
+        new PlaceholderText(ANY, Calendars.NONE, Map.of(), (name, job) -> Optional.empty());
     Matcher matcher = PLACEHOLDER.matcher(text);
     while (matcher.find()) {
       String inner = matcher.group(1).trim();
@@ -128,7 +129,7 @@ public final class Template {
   /**
    * Checks that every placeholder can be filled in.
    *
-   * @throws TemplateException for the first that cannot
+   * @throws PlaceholderException for the first that cannot
    */
   public static void check(String text, Set<String> names) {
     for (String name : asked(text).parameters()) {
@@ -143,7 +144,7 @@ public final class Template {
    *
    * @param date the business date
    * @param calendars for business days, where the standard one is the stream's
-   * @throws TemplateException for the first that cannot be filled in
+   * @throws PlaceholderException for the first that cannot be filled in
    */
   public static String fill(
       String text, LocalDate date, Calendars calendars, Map<String, String> values) {
@@ -154,7 +155,7 @@ public final class Template {
    * Fills in every placeholder, among them values that other jobs handed back.
    *
    * @param handedBack gives the value of a name and a job, where there is one
-   * @throws TemplateException for the first that cannot be filled in
+   * @throws PlaceholderException for the first that cannot be filled in
    */
   public static String fill(
       String text,
@@ -162,7 +163,7 @@ public final class Template {
       Calendars calendars,
       Map<String, String> values,
       BiFunction<String, String, Optional<String>> handedBack) {
-    return new Template(date, calendars, values, handedBack).fill(text);
+    return new PlaceholderText(date, calendars, values, handedBack).fill(text);
   }
 
   /**
@@ -172,13 +173,14 @@ public final class Template {
    */
   public static String known(
       String text, LocalDate date, Calendars calendars, Map<String, String> values) {
-    Template template = new Template(date, calendars, values, (name, job) -> Optional.empty());
+    PlaceholderText template =
+        new PlaceholderText(date, calendars, values, (name, job) -> Optional.empty());
     return replaced(
         text,
         (whole, inner) -> {
           try {
             return template.fill(whole);
-          } catch (TemplateException e) {
+          } catch (PlaceholderException e) {
             return whole;
           }
         });
@@ -276,7 +278,7 @@ public final class Template {
           .apply(value.group(1), value.group(2))
           .orElseThrow(
               () ->
-                  new TemplateException(
+                  new PlaceholderException(
                       "${"
                           + inner
                           + "} has no value: "
@@ -308,10 +310,11 @@ public final class Template {
         "parameters go in a circle: " + String.join(" → ", open) + " → " + name);
   }
 
-  private static TemplateException unknown(String inner, Set<String> names) {
+  private static PlaceholderException unknown(String inner, Set<String> names) {
     Set<String> all = new TreeSet<>(names);
     all.add("date");
-    return new TemplateException("unknown placeholder ${" + inner + "}" + Nearest.hint(inner, all));
+    return new PlaceholderException(
+        "unknown placeholder ${" + inner + "}" + Nearest.hint(inner, all));
   }
 
   private Optional<String> day(String inner) {
@@ -379,8 +382,8 @@ public final class Template {
     try {
       return DateTimeFormatter.ofPattern(pattern).format(time);
     } catch (IllegalArgumentException | DateTimeException e) {
-      TemplateException problem =
-          new TemplateException(
+      PlaceholderException problem =
+          new PlaceholderException(
               "cannot use the date pattern \""
                   + pattern
                   + "\": "
