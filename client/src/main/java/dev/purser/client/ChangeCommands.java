@@ -7,7 +7,6 @@ import dev.purser.wire.api.Views;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Callable;
 import picocli.CommandLine;
@@ -66,7 +65,7 @@ final class ChangeCommands {
                   new ScheduleViews.PreviewRequest(texts, days));
       switch (output.form()) {
         case text -> {
-          print(view);
+          new PreviewText(output, full).print(view);
           if (view.sound() && !view.definitions().isEmpty()) {
             alerts(texts);
           }
@@ -134,108 +133,6 @@ final class ChangeCommands {
               new Output.Column<>("clock change", row -> row.change().shift()),
               new Output.Column<>("because", row -> row.change().reason())),
           "");
-    }
-
-    private void print(ScheduleViews.PreviewView view) {
-      view.promises().forEach(promise -> output.line("promise: " + promise));
-      view.touched().forEach(run -> output.line("careful: " + run.reference() + " " + run.what()));
-      view.problems().forEach(problem -> output.line(SiteCommands.inWords(problem)));
-      if (!view.sound()) {
-        output.line("not sound: these files cannot be published");
-        return;
-      }
-      if (view.definitions().isEmpty()) {
-        output.line("nothing would change: all is in force as it is");
-        return;
-      }
-      for (ScheduleViews.DefinitionChange change : view.definitions()) {
-        output.line(change.kind() + " " + change.name() + "  " + change.action());
-        if (change.action().equals("changed")) {
-          change.fields().stream().limit(full ? Integer.MAX_VALUE : SHOWN).forEach(this::field);
-          more(change.fields().size());
-        }
-      }
-      output.line("");
-      output.line(
-          "runs from "
-              + view.from()
-              + " to "
-              + view.to()
-              + ": "
-              + view.gained()
-              + " gained, "
-              + view.lost()
-              + " lost, "
-              + view.moved()
-              + " moved");
-      for (ScheduleViews.StreamChange stream : view.streams()) {
-        output.line("");
-        output.line(
-            stream.stream()
-                + "  "
-                + stream.title()
-                + counts(stream)
-                + (stream.paused() ? "; it is paused then, and none of this starts yet" : ""));
-        stream.changes().stream()
-            .limit(full ? Integer.MAX_VALUE : SHOWN)
-            .forEach(change -> output.line("  " + inWords(change)));
-        more(stream.changes().size() + stream.more());
-      }
-    }
-
-    private void field(ScheduleViews.FieldChange field) {
-      String was = field.before().isEmpty() ? "(nothing)" : field.before();
-      String is = field.after().isEmpty() ? "(nothing)" : field.after();
-      output.line("    " + field.field() + ": " + was + " → " + is);
-    }
-
-    private void more(int size) {
-      if (!full && size > SHOWN) {
-        output.line("    … and " + (size - SHOWN) + " more (--full)");
-      }
-    }
-
-    private static String counts(ScheduleViews.StreamChange stream) {
-      List<String> counts = new ArrayList<>();
-      if (stream.gained() > 0) {
-        counts.add(stream.gained() + " gained");
-      }
-      if (stream.lost() > 0) {
-        counts.add(stream.lost() + " lost");
-      }
-      if (stream.moved() > 0) {
-        counts.add(stream.moved() + " moved");
-      }
-      return ": " + String.join(", ", counts);
-    }
-
-    private static String inWords(ScheduleViews.StartChange change) {
-      String mark =
-          switch (change.what()) {
-            case "gained" -> "+";
-            case "lost" -> "-";
-            default -> ">";
-          };
-      String day = change.date() + " " + change.date().getDayOfWeek().name().substring(0, 2);
-      String where =
-          !change.what().equals("moved")
-              ? Output.time(change.at())
-              : change.date().equals(change.toDate())
-                  ? Output.time(change.at()) + " → " + Output.time(change.toAt())
-                  : "→ "
-                      + change.toDate()
-                      + " "
-                      + change.toDate().getDayOfWeek().name().substring(0, 2);
-      return mark
-          + (change.guess() ? "? " : "  ")
-          + day
-          + "  "
-          + where
-          + "  "
-          + change.runs()
-          + (change.runs() == 1 ? " run: " : " runs: ")
-          + change.reason()
-          + (change.shift().isEmpty() ? "" : " (clock change: " + change.shift() + ")");
     }
   }
 

@@ -73,34 +73,36 @@ final class SiteCommands {
                   "/definitions",
                   new Views.PublishRequest(texts, reason),
                   headers);
-      output.one(result, () -> print(result));
+      output.one(result, () -> print(output, result));
       return result.sound() ? 0 : 1;
     }
+  }
 
-    private void print(Views.PublishResult result) {
-      result.problems().forEach(problem -> output.line(inWords(problem)));
-      result.added().forEach(name -> output.line("  added    " + name));
-      result.changed().forEach(name -> output.line("  changed  " + name));
-      if (!result.sound()) {
-        output.line("not published: nothing was changed");
-      } else if (result.revision() == 0) {
-        output.line("nothing to publish: all is in force as it is");
-      } else {
+  /** What a publication came to. */
+  static void print(Output output, Views.PublishResult result) {
+    result.problems().forEach(problem -> output.line(inWords(problem)));
+    result.added().forEach(name -> output.line("  added    " + name));
+    result.changed().forEach(name -> output.line("  changed  " + name));
+    result.withdrawn().forEach(name -> output.line("  withdrawn  " + name));
+    if (!result.sound()) {
+      output.line("not published: nothing was changed");
+    } else if (result.revision() == 0) {
+      output.line("nothing to publish: all is in force as it is");
+    } else {
+      output.line(
+          "published as revision "
+              + result.revision()
+              + "; runs of today and tomorrow: "
+              + result.runsPlanned()
+              + " planned, "
+              + result.runsChanged()
+              + " changed, "
+              + result.runsWithdrawn()
+              + " withdrawn");
+      if (result.added().stream().anyMatch(name -> name.startsWith("stream "))) {
         output.line(
-            "published as revision "
-                + result.revision()
-                + "; runs of today and tomorrow: "
-                + result.runsPlanned()
-                + " planned, "
-                + result.runsChanged()
-                + " changed, "
-                + result.runsWithdrawn()
-                + " withdrawn");
-        if (result.added().stream().anyMatch(name -> name.startsWith("stream "))) {
-          output.line(
-              "new streams are paused unless their file says paused: no; purser resume STREAM lets one"
-                  + " go");
-        }
+            "new streams are paused unless their file says paused: no; purser resume STREAM lets one"
+                + " go");
       }
     }
   }

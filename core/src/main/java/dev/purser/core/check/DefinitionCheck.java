@@ -3,6 +3,7 @@ package dev.purser.core.check;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Document;
 import dev.purser.core.definition.Kind;
+import dev.purser.core.definition.Named;
 import dev.purser.core.problem.Problem;
 import dev.purser.core.reading.DefinitionReader;
 import dev.purser.core.reading.FromTemplates;
@@ -103,23 +104,8 @@ public final class DefinitionCheck {
    *     order; empty where it may be withdrawn
    */
   public static Collection<String> usersOf(Definitions definitions, Kind kind, String name) {
-    Definitions without = definitions.without(kind, name);
     Set<String> users = new TreeSet<>();
-    for (Document document : without.documents()) {
-      for (Document.Mention mention : document.mentions()) {
-        if (NameCheck.exists(definitions, mention) && !NameCheck.exists(without, mention)) {
-          users.add(mention.user());
-        }
-      }
-    }
-    if (kind == Kind.RECIPIENT || kind == Kind.DUTY) {
-      without.streams().stream()
-          .filter(stream -> stream.owner().equals(name))
-          .forEach(stream -> users.add(stream.path()));
-      without.commitments().stream()
-          .filter(commitment -> commitment.owner().equals(name))
-          .forEach(commitment -> users.add(commitment.name()));
-    }
+    Uses.in(definitions).of(new Named(kind, name)).forEach(use -> users.add(use.where()));
     return users;
   }
 

@@ -48,6 +48,11 @@ public record Document(
     return made.map(Made::filled).orElse(text);
   }
 
+  /** Whether a row of a for-each made it. */
+  public boolean isMadeBy(String forEach) {
+    return made.filter(one -> one.by().equals(forEach)).isPresent();
+  }
+
   /** Whether another says the same, and comes to the same. */
   public boolean isSame(Document other) {
     return text.equals(other.text())

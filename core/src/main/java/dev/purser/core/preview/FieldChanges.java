@@ -29,8 +29,18 @@ public final class FieldChanges {
    * @param after null where there is none any more
    */
   public static List<Field> between(Document before, Document after) {
-    Map<String, String> old = before == null ? Map.of() : flat(before.whole());
-    Map<String, String> now = after == null ? Map.of() : flat(after.whole());
+    return ofTexts(before == null ? "" : before.whole(), after == null ? "" : after.whole());
+  }
+
+  /**
+   * The fields that differ between two definitions that were read before, as YAML.
+   *
+   * @param before empty where there was none
+   * @param after empty where there is none any more
+   */
+  public static List<Field> ofTexts(String before, String after) {
+    Map<String, String> old = before.isEmpty() ? Map.of() : flat(before);
+    Map<String, String> now = after.isEmpty() ? Map.of() : flat(after);
     TreeSet<String> all = new TreeSet<>(old.keySet());
     all.addAll(now.keySet());
     List<Field> changes = new ArrayList<>();

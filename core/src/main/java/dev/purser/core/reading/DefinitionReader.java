@@ -2,6 +2,7 @@ package dev.purser.core.reading;
 
 import dev.purser.core.alert.AlertKind;
 import dev.purser.core.definition.Capacity;
+import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Document;
 import dev.purser.core.definition.HostDefinition;
 import dev.purser.core.definition.HostGroup;
@@ -96,6 +97,33 @@ public final class DefinitionReader {
           all.stream().flatMap(one -> one.unfilled().stream()).toList(),
           all.stream().flatMap(one -> one.gone().stream()).toList(),
           false);
+    }
+
+    /**
+     * The same, and some of what is in force goes with it; what rows of a table made goes with the
+     * table.
+     */
+    public Reading without(List<Document> withdrawn, Definitions inForce) {
+      if (withdrawn.isEmpty()) {
+        return this;
+      }
+      Set<Document> all = new LinkedHashSet<>(gone);
+      all.addAll(withdrawn);
+      for (Document document : inForce.documents()) {
+        if (withdrawn.stream()
+            .filter(one -> one.kind() == Kind.FOR_EACH)
+            .anyMatch(one -> document.isMadeBy(one.name()))) {
+          all.add(document);
+        }
+      }
+      List<String> read = documents.stream().map(one -> one.kind() + " " + one.name()).toList();
+      return new Reading(
+          documents,
+          problems,
+          broken,
+          unfilled,
+          all.stream().filter(one -> !read.contains(one.kind() + " " + one.name())).toList(),
+          filled);
     }
 
     /** The same with other documents. */

@@ -1,13 +1,13 @@
 package dev.purser.service.api;
 
-import dev.purser.core.check.DefinitionCheck;
+import dev.purser.core.check.Uses;
 import dev.purser.core.crontab.Crontab;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Document;
 import dev.purser.core.definition.Kind;
+import dev.purser.core.definition.Named;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.preview.Preview;
-import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.reading.SchemaWriter;
 import dev.purser.core.reading.SourceFile;
@@ -77,17 +77,18 @@ class DefinitionController {
       @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String kind) {
     long revision = engine.revision();
     Definitions definitions = engine.definitions();
+    Uses uses = Uses.in(definitions);
     List<Views.DefinitionView> found =
         records.inForceAt(revision).stream()
             .filter(row -> kind.isEmpty() || row.kind.equals(kind))
             .sorted(
                 Comparator.comparing((DefinitionRow row) -> row.kind).thenComparing(r -> r.name))
-            .map(row -> view(row, definitions))
+            .map(row -> view(row, definitions, uses))
             .toList();
     return ResponseEntity.ok().eTag("\"" + revision + "\"").body(found);
   }
 
-  private static Views.DefinitionView view(DefinitionRow row, Definitions definitions) {
+  private static Views.DefinitionView view(DefinitionRow row, Definitions definitions, Uses uses) {
     Kind kind = Kind.of(row.kind).orElseThrow();
     String title =
         definitions
@@ -104,7 +105,8 @@ class DefinitionController {
         row.revision,
         row.publishedAt,
         row.publishedBy,
-        List.copyOf(DefinitionCheck.usersOf(definitions, kind, row.name)));
+        uses.of(new Named(kind, row.name)).stream().map(Uses.Use::where).distinct().toList(),
+        definitions.document(kind, row.name).flatMap(TemplateController::made).orElse(null));
   }
 
   /** The JSON Schema of a definition document. */
@@ -135,7 +137,7 @@ class DefinitionController {
     return ResponseEntity.status(outcome.sound() ? 200 : 422).body(view(outcome));
   }
 
-  private static Optional<Long> revision(String etag) {
+  static Optional<Long> revision(String etag) {
     if (etag == null || etag.equals("*")) {
       return Optional.empty();
     }
@@ -153,13 +155,14 @@ class DefinitionController {
     return request.files().stream().map(file -> new SourceFile(file.name(), file.text())).toList();
   }
 
-  private static Views.PublishResult view(Publisher.Outcome outcome) {
+  static Views.PublishResult view(Publisher.Outcome outcome) {
     return new Views.PublishResult(
         outcome.sound(),
         outcome.revision(),
         outcome.added(),
         outcome.changed(),
         outcome.unchanged(),
+        outcome.withdrawn(),
         outcome.replanned().added(),
         outcome.replanned().withdrawn(),
         outcome.replanned().changed(),
@@ -211,12 +214,7 @@ class DefinitionController {
       @RequestParam(defaultValue = "false") boolean anyway,
       Authentication who,
       HttpServletRequest http) {
-    Kind known =
-        Kind.of(kind)
-            .orElseThrow(
-                () ->
-                    new NotUnderstood(
-                        "unknown kind \"" + kind + "\"" + Nearest.hint(kind, Kind.words())));
+    Kind known = VersionController.kind(kind);
     Collection<String> users =
         publisher.withdraw(known, name, anyway, Asking.actor(who, http), reason);
     if (!users.isEmpty()) {

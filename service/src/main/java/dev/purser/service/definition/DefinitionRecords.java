@@ -1,6 +1,7 @@
 package dev.purser.service.definition;
 
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.definition.Kind;
 import dev.purser.core.problem.Problem;
 import dev.purser.core.reading.DefinitionReader;
 import dev.purser.core.reading.FromTemplates;
@@ -8,9 +9,13 @@ import dev.purser.core.reading.SourceFile;
 import dev.purser.service.Settings;
 import jakarta.persistence.EntityManager;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.NavigableMap;
+import java.util.Optional;
+import java.util.TreeMap;
 import java.util.stream.Stream;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -21,6 +26,10 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 @Transactional(readOnly = true)
 public class DefinitionRecords {
+  private static final String LATEST =
+      "(select max(l.revision) from DefinitionRow l where l.kind = d.kind and l.name = d.name"
+          + " and l.revision <= :revision)";
+
   private static final Logger LOG = LoggerFactory.getLogger(DefinitionRecords.class);
 
   private final EntityManager rows;
@@ -41,16 +50,93 @@ public class DefinitionRecords {
 
   /** The rows in force at a revision, by kind and name. */
   public List<DefinitionRow> inForceAt(long revision) {
-    Map<String, DefinitionRow> latest = new HashMap<>();
-    for (DefinitionRow row :
-        rows.createQuery(
-                "from DefinitionRow d where d.revision <= :revision order by d.revision",
-                DefinitionRow.class)
-            .setParameter("revision", revision)
-            .getResultList()) {
-      latest.put(row.kind + " " + row.name, row);
-    }
-    return latest.values().stream().filter(row -> !row.withdrawn).toList();
+    return rows.createQuery(
+            "from DefinitionRow d where not d.withdrawn and d.revision = "
+                + LATEST
+                + " order by d.kind, d.name",
+            DefinitionRow.class)
+        .setParameter("revision", revision)
+        .getResultList();
+  }
+
+  /** What was in force once and is not now: the last version of each, by kind and name. */
+  public List<DefinitionRow> withdrawn() {
+    return rows.createQuery(
+            "from DefinitionRow d where d.withdrawn and d.revision = "
+                + LATEST
+                + " order by d.kind, d.name",
+            DefinitionRow.class)
+        .setParameter("revision", Long.MAX_VALUE)
+        .getResultList();
+  }
+
+  /**
+   * Versions of a definition, the newest first.
+   *
+   * @param before only those of earlier revisions
+   */
+  public List<DefinitionRow> versions(Kind kind, String name, long before, int limit) {
+    return rows.createQuery(
+            "from DefinitionRow d where d.kind = :kind and d.name = :name and d.revision < :before"
+                + " order by d.revision desc",
+            DefinitionRow.class)
+        .setParameter("kind", kind.word())
+        .setParameter("name", name)
+        .setParameter("before", before)
+        .setMaxResults(limit)
+        .getResultList();
+  }
+
+  /** A definition as it was at a revision, also where it was withdrawn then. */
+  public Optional<DefinitionRow> at(Kind kind, String name, long revision) {
+    long before = revision == Long.MAX_VALUE ? revision : revision + 1;
+    return versions(kind, name, before, 1).stream().findFirst();
+  }
+
+  /** What a publication changed, by kind and name. */
+  public List<DefinitionRow> of(long revision) {
+    return rows.createQuery(
+            "from DefinitionRow d where d.revision = :revision order by d.kind, d.name",
+            DefinitionRow.class)
+        .setParameter("revision", revision)
+        .getResultList();
+  }
+
+  /** A publication. */
+  public Optional<PublicationRow> publication(long revision) {
+    return Optional.ofNullable(rows.find(PublicationRow.class, revision));
+  }
+
+  /** Publications by revision. */
+  public Map<Long, PublicationRow> publications(Collection<Long> revisions) {
+    Map<Long, PublicationRow> found = new HashMap<>();
+    rows.createQuery("from PublicationRow p where p.revision in :revisions", PublicationRow.class)
+        .setParameter("revisions", revisions)
+        .getResultList()
+        .forEach(row -> found.put(row.revision, row));
+    return found;
+  }
+
+  /** Publications, the newest first. */
+  public List<PublicationRow> publications(long before, int limit) {
+    return rows.createQuery(
+            "from PublicationRow p where p.revision < :before order by p.revision desc",
+            PublicationRow.class)
+        .setParameter("before", before)
+        .setMaxResults(limit)
+        .getResultList();
+  }
+
+  /** How many runs of a stream were planned at each revision. */
+  public NavigableMap<Long, Long> runsOf(String stream) {
+    NavigableMap<Long, Long> counts = new TreeMap<>();
+    rows.createQuery(
+            "select r.revision, count(r) from RunRow r where r.stream = :stream group by r.revision",
+            Object[].class)
+        .setParameter("stream", stream)
+        .getResultList()
+        .forEach(row -> counts.put((Long) row[0], (Long) row[1]));
+    return counts;
   }
 
   /**

@@ -1,10 +1,12 @@
 package dev.purser.service.publish;
 
 import dev.purser.core.check.DefinitionCheck;
+import dev.purser.core.check.Uses;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Document;
 import dev.purser.core.definition.Kind;
 import dev.purser.core.definition.Made;
+import dev.purser.core.definition.Named;
 import dev.purser.core.preview.Preview;
 import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.problem.Problem;
@@ -29,7 +31,9 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Predicate;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
 /** Publishes definitions: all that is given, or nothing. */
@@ -73,6 +77,7 @@ public class Publisher {
       List<String> added,
       List<String> changed,
       List<String> unchanged,
+      List<String> withdrawn,
       PlanKeeper.Replanned replanned,
       List<Problem> problems) {}
 
@@ -86,22 +91,42 @@ public class Publisher {
     }
   }
 
+  /**
+   * What is to be published.
+   *
+   * @param files definitions that are new or other
+   * @param withdrawn what is to go with them; what is not in force is passed over
+   * @param origin where it comes from, other than from a person's own hand; empty for that
+   */
+  public record Change(List<SourceFile> files, List<Named> withdrawn, String origin) {
+    /** Files of a person. */
+    public static Change of(List<SourceFile> files) {
+      return new Change(files, List.of(), "");
+    }
+  }
+
   /** Looks at files as publishing would, and changes nothing. */
   public Outcome check(List<SourceFile> files) {
     Definitions before = engine.definitions();
-    DefinitionReader.Reading reading = read(files, before);
+    DefinitionReader.Reading reading = read(Change.of(files), before);
     DefinitionCheck.Result result = DefinitionCheck.check(before, reading, plan.today());
     return withSite(
         outcome(result, reading, before, 0, PlanKeeper.Replanned.NOTHING), siteProblems(reading));
   }
 
-  private static DefinitionReader.Reading read(List<SourceFile> files, Definitions before) {
-    return whole(DefinitionReader.read(files), before);
+  private static DefinitionReader.Reading read(Change change, Definitions before) {
+    return whole(DefinitionReader.read(change.files()), change, before);
   }
 
   /** What was read, with what is in force and belongs to it: copies of calendars, templates. */
-  private static DefinitionReader.Reading whole(DefinitionReader.Reading read, Definitions before) {
-    return FromTemplates.filled(FetchedCalendar.keepingCopies(read, before), before);
+  private static DefinitionReader.Reading whole(
+      DefinitionReader.Reading read, Change change, Definitions before) {
+    return FromTemplates.filled(FetchedCalendar.keepingCopies(read, before), before)
+        .without(
+            change.withdrawn().stream()
+                .flatMap(one -> before.document(one.kind(), one.name()).stream())
+                .toList(),
+            before);
   }
 
   private List<Problem> siteProblems(DefinitionReader.Reading reading) {
@@ -117,6 +142,7 @@ public class Publisher {
         outcome.added(),
         outcome.changed(),
         outcome.unchanged(),
+        outcome.withdrawn(),
         outcome.replanned(),
         problems);
   }
@@ -149,9 +175,14 @@ public class Publisher {
    * @param days how many business dates from today are looked at
    */
   public Previewed preview(List<SourceFile> files, int days) {
+    return preview(Change.of(files), days);
+  }
+
+  /** The same for a change that may withdraw too. */
+  public Previewed preview(Change change, int days) {
     long revision = engine.revision();
     Definitions before = engine.definitions();
-    DefinitionReader.Reading reading = read(files, before);
+    DefinitionReader.Reading reading = read(change, before);
     DefinitionCheck.Result result = DefinitionCheck.check(before, reading, plan.today());
     return new Previewed(
         withSite(
@@ -184,7 +215,7 @@ public class Publisher {
   /** Reads and checks files against what is defined, and changes nothing. */
   public Sketch sketch(List<SourceFile> files) {
     Definitions before = engine.definitions();
-    DefinitionReader.Reading reading = read(files, before);
+    DefinitionReader.Reading reading = read(Change.of(files), before);
     DefinitionCheck.Result result = DefinitionCheck.check(before, reading, plan.today());
     return new Sketch(before, result.definitions(), reading.documents(), result.problems());
   }
@@ -206,9 +237,15 @@ public class Publisher {
    */
   public Outcome publish(
       List<SourceFile> files, Optional<Long> seen, AuditTrail.Actor actor, String reason) {
-    DefinitionReader.Reading read = DefinitionReader.read(files);
+    return publish(Change.of(files), seen, actor, reason);
+  }
+
+  /** The same for a change that may withdraw too. */
+  public Outcome publish(
+      Change change, Optional<Long> seen, AuditTrail.Actor actor, String reason) {
+    DefinitionReader.Reading read = DefinitionReader.read(change.files());
     List<Problem> siteProblems = siteProblems(read);
-    Outcome outcome = engine.ask(turn -> publish(turn, read, seen, actor, reason)).join();
+    Outcome outcome = engine.ask(turn -> publish(turn, read, change, seen, actor, reason)).join();
     live.definitionsChanged();
     return withSite(outcome, siteProblems);
   }
@@ -216,12 +253,13 @@ public class Publisher {
   private Outcome publish(
       Turn turn,
       DefinitionReader.Reading read,
+      Change change,
       Optional<Long> seen,
       AuditTrail.Actor actor,
       String reason) {
     refuseOutdated(turn, seen);
     Definitions before = turn.definitions();
-    DefinitionReader.Reading reading = whole(read, before);
+    DefinitionReader.Reading reading = whole(read, change, before);
     DefinitionCheck.Result result = DefinitionCheck.check(before, reading, plan.today());
     List<Document> news =
         reading.documents().stream().filter(document -> !isSame(document, before)).toList();
@@ -238,7 +276,7 @@ public class Publisher {
       write(turn, revision, document, true, actor);
       pauses.withdrawn(turn, document.name());
     }
-    publication(turn, revision, actor, reason);
+    publication(turn, revision, change.origin(), actor, reason);
     PlanKeeper.Replanned replanned = plan.replan(turn);
     return outcome(result, reading, before, revision, replanned);
   }
@@ -319,16 +357,39 @@ public class Publisher {
         turn.definitions()
             .document(kind, name)
             .orElseThrow(() -> new NotUnderstood("there is no " + kind.title() + " " + name));
-    Collection<String> users = DefinitionCheck.usersOf(turn.definitions(), kind, name);
+    if (document.made().filter(Made::isRow).isPresent()) {
+      throw new NotUnderstood(
+          name + " is " + document.made().get().inWords() + "; take that row out of its table");
+    }
+    List<Document> all = new ArrayList<>(List.of(document));
+    turn.definitions().documents().stream()
+        .filter(one -> kind == Kind.FOR_EACH && one.isMadeBy(name))
+        .forEach(all::add);
+    Collection<String> users = usersOf(turn.definitions(), all);
     if (users.isEmpty()) {
       long revision = turn.revision() + 1;
-      turn.define(turn.definitions().without(kind, name), revision);
-      write(turn, revision, document, true, actor);
-      pauses.withdrawn(turn, document.name());
-      publication(turn, revision, actor, reason);
+      turn.define(turn.definitions().with(List.of(), all), revision);
+      for (Document gone : all) {
+        write(turn, revision, gone, true, actor);
+        pauses.withdrawn(turn, gone.name());
+      }
+      publication(turn, revision, "", actor, reason);
       plan.replan(turn);
     }
     return users;
+  }
+
+  /** Who uses any of some definitions that is not one of them itself. */
+  private static Collection<String> usersOf(Definitions definitions, List<Document> all) {
+    Uses uses = Uses.in(definitions);
+    Set<Named> named = all.stream().map(Named::of).collect(Collectors.toSet());
+    return named.stream()
+        .flatMap(one -> uses.of(one).stream())
+        .filter(use -> !named.contains(use.by()))
+        .map(Uses.Use::where)
+        .sorted()
+        .distinct()
+        .toList();
   }
 
   private static boolean isSame(Document document, Definitions before) {
@@ -362,12 +423,14 @@ public class Publisher {
         });
   }
 
-  private void publication(Turn turn, long revision, AuditTrail.Actor actor, String reason) {
+  private void publication(
+      Turn turn, long revision, String origin, AuditTrail.Actor actor, String reason) {
     PublicationRow row = new PublicationRow();
     row.revision = revision;
     row.at = clock.instant();
     row.who = actor.name();
     row.reason = Shorten.text(reason, 1_000);
+    row.origin = Shorten.text(origin, 1_000);
     turn.also(session -> session.insert(row));
   }
 
@@ -386,6 +449,13 @@ public class Publisher {
       (!known ? added : isSame(document, before) ? unchanged : changed).add(name);
     }
     return new Outcome(
-        result.isSound(), revision, added, changed, unchanged, replanned, result.problems());
+        result.isSound(),
+        revision,
+        added,
+        changed,
+        unchanged,
+        reading.gone().stream().map(one -> one.kind().word() + " " + one.name()).toList(),
+        replanned,
+        result.problems());
   }
 }

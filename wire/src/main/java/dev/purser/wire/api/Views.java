@@ -140,12 +140,17 @@ public final class Views {
       List<String> added,
       List<String> changed,
       List<String> unchanged,
+      List<String> withdrawn,
       int runsPlanned,
       int runsWithdrawn,
       int runsChanged,
       List<ProblemView> problems) {}
 
-  /** A definition. */
+  /**
+   * A definition.
+   *
+   * @param made where it comes from, of a stream that a template has a part in; null for all else
+   */
   public record DefinitionView(
       String kind,
       String name,
@@ -154,7 +159,8 @@ public final class Views {
       long revision,
       Instant published,
       String publishedBy,
-      List<String> usedBy) {}
+      List<String> usedBy,
+      TemplateViews.MadeView made) {}
 
   /**
    * A host.
