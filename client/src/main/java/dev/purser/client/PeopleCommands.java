@@ -20,7 +20,11 @@ final class PeopleCommands {
       name = "login",
       mixinStandardHelpOptions = true,
       description = "Signs in and keeps a token for the commands that follow.",
-      footer = {"", "Example: purser login --service http://127.0.0.1:8087 --name ida"})
+      footer = {
+        "",
+        "Example: purser login --service http://127.0.0.1:8087 --name ida",
+        "Example: purser login --as live --service https://purser.brannoch.example --name ida"
+      })
   static final class Login implements Callable<Integer> {
     @CommandLine.Option(
         names = "--service",
@@ -31,6 +35,13 @@ final class PeopleCommands {
 
     @CommandLine.Option(names = "--name", required = true, description = "Your name.")
     private String name;
+
+    @CommandLine.Option(
+        names = "--as",
+        paramLabel = "LOGIN",
+        defaultValue = "",
+        description = "Keep it beside the usual login, under this name: purser --at LOGIN COMMAND.")
+    private String as;
 
     @CommandLine.Option(
         names = "--password-file",
@@ -49,6 +60,14 @@ final class PeopleCommands {
 
     @Override
     public Integer call() throws IOException {
+      if (!as.isEmpty() && !dev.purser.client.Login.isName(as)) {
+        throw new Service.Refusal(
+            2,
+            "\""
+                + as
+                + "\" is not a valid name for a login; expected lower-case letters, digits and"
+                + " dashes, such as live");
+      }
       String password =
           passwordFile == null
               ? ask("password: ", "--password-file")
@@ -73,16 +92,23 @@ final class PeopleCommands {
         token =
             signIn(password, ask("new password, at least 12 characters: ", "--new-password-file"));
       }
-      new Service.Login(service, token.token()).keep();
+      new dev.purser.client.Login(service, token.token()).keep(as);
       spec.commandLine()
           .getOut()
-          .println("logged in to " + service + " as " + token.name() + ", " + token.role());
+          .println(
+              "logged in to "
+                  + service
+                  + " as "
+                  + token.name()
+                  + ", "
+                  + token.role()
+                  + (as.isEmpty() ? "" : "; purser --at " + as + " COMMAND means this login"));
       return 0;
     }
 
     private PeopleViews.TokenView signIn(String password, String fresh) {
       String label = "purser client of " + System.getProperty("user.name");
-      return new Service(new Service.Login(service, ""))
+      return new Service(new dev.purser.client.Login(service, ""))
           .post(PeopleViews.TokenView.class, "/session", new Request(name, password, label, fresh));
     }
   }
@@ -112,7 +138,7 @@ final class PeopleCommands {
 
     @Override
     public Integer call() throws IOException {
-      Service.Login login = Service.Login.find();
+      dev.purser.client.Login login = dev.purser.client.Login.find();
       try {
         new Service(login).delete("/session", Map.of());
       } catch (Service.Refusal e) {
@@ -120,7 +146,7 @@ final class PeopleCommands {
           throw e; // the token would go on opening the service
         }
       }
-      Files.deleteIfExists(Service.Login.file());
+      Files.deleteIfExists(dev.purser.client.Login.file());
       spec.commandLine().getOut().println("logged out of " + login.service());
       return 0;
     }

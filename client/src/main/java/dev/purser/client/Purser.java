@@ -10,6 +10,7 @@ import java.nio.file.AccessDeniedException;
 import java.nio.file.NoSuchFileException;
 import java.time.LocalDate;
 import java.time.format.DateTimeParseException;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -22,7 +23,7 @@ import picocli.CommandLine;
     mixinStandardHelpOptions = true,
     version = "Purser 0.1.0",
     description = "Keeps batch work on time, and says why when it is not.",
-    synopsisSubcommandLabel = "COMMAND",
+    synopsisSubcommandLabel = "[--at LOGIN] COMMAND",
     footer = {
       "",
       "Exit codes: 0 done, 1 the answer is no, 2 wrong use, 3 the service cannot be reached.",
@@ -51,6 +52,17 @@ public final class Purser {
       err.flush();
       return 2;
     }
+    String at = System.getenv("PURSER_AT");
+    String[] words = args;
+    if (args.length > 1 && args[0].equals("--at")) {
+      at = args[1];
+      words = Arrays.copyOfRange(args, 2, args.length);
+    }
+    Login.mean(at == null ? "" : at);
+    return runWords(out, err, words);
+  }
+
+  private static int runWords(PrintWriter out, PrintWriter err, String... args) {
     CommandLine line = new CommandLine(new Purser());
     Optional<String> wrong = Commands.addWanted(line, List.of(args));
     if (wrong.isPresent()) {

@@ -3,13 +3,9 @@ package dev.purser.client;
 import dev.purser.wire.api.Views;
 import java.io.IOException;
 import java.io.OutputStream;
-import java.io.UncheckedIOException;
 import java.net.URI;
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
-import java.nio.file.Path;
-import java.nio.file.attribute.PosixFilePermissions;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -34,46 +30,6 @@ final class Service {
 
   Service(Login login) {
     this.login = login;
-  }
-
-  /** Where the service is, and the token that this machine's person has there. */
-  record Login(String service, String token) {
-    static Path file() {
-      String config = System.getenv("XDG_CONFIG_HOME");
-      Path base =
-          config == null || config.isBlank()
-              ? Path.of(System.getProperty("user.home"), ".config")
-              : Path.of(config);
-      return base.resolve("purser").resolve("login.json");
-    }
-
-    /** The login from the environment or from the file; fails where there is none. */
-    static Login find() {
-      String service = System.getenv("PURSER_SERVICE");
-      String token = System.getenv("PURSER_TOKEN");
-      boolean said = service != null && token != null && !service.isBlank() && !token.isBlank();
-      if (said) {
-        return new Login(service, token);
-      }
-      if (!Files.exists(file())) {
-        throw new Refusal(
-            1, "you are not logged in; run: purser login --service ADDRESS --name NAME");
-      }
-      return JSON.readValue(file().toFile(), Login.class);
-    }
-
-    void keep() {
-      try {
-        Files.createDirectories(file().getParent());
-        Files.deleteIfExists(file());
-        Files.createFile(
-            file(),
-            PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
-        Files.writeString(file(), JSON.writeValueAsString(this));
-      } catch (IOException e) {
-        throw new UncheckedIOException(e);
-      }
-    }
   }
 
   /** A command that ends with a message and a code other than 0. */

@@ -89,7 +89,7 @@ final class Training {
         check();
       }
       case "asking" -> {
-        new Service.Login(Files.readString(Path.of(args[1])).strip(), "token").keep();
+        new Login(Files.readString(Path.of(args[1])).strip(), "token").keep();
         run(ASKING);
       }
       default -> serve(Path.of(args[1]));

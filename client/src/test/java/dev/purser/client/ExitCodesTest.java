@@ -84,7 +84,7 @@ class ExitCodesTest {
     try (ServerSocket socket = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
       port = socket.getLocalPort();
     }
-    new Service.Login("http://127.0.0.1:" + port, "secret").keep();
+    new Login("http://127.0.0.1:" + port, "secret").keep();
     Files.writeString(
         folder.resolve("GOOD"),
         "host: h\n---\nstream: s\nschedule: { days: every day, at: \"06:00\", zone: UTC }\n"

@@ -42,7 +42,7 @@ abstract class PlayedService {
         });
     server.start();
     System.setProperty("user.home", folder.toString()); // where the login is looked for
-    new Service.Login("http://127.0.0.1:" + server.getAddress().getPort(), "secret").keep();
+    new Login("http://127.0.0.1:" + server.getAddress().getPort(), "secret").keep();
   }
 
   @AfterEach

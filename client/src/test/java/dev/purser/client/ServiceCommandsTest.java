@@ -55,7 +55,7 @@ class ServiceCommandsTest {
 
   private Service service() {
     return new Service(
-        new Service.Login("http://127.0.0.1:" + server.getAddress().getPort() + "/", "secret"));
+        new Login("http://127.0.0.1:" + server.getAddress().getPort() + "/", "secret"));
   }
 
   @Test
@@ -108,7 +108,7 @@ class ServiceCommandsTest {
   void aServiceThatIsNotThereIsSaidSo() {
     int port = server.getAddress().getPort();
     server.stop(0);
-    Service gone = new Service(new Service.Login("http://127.0.0.1:" + port, "secret"));
+    Service gone = new Service(new Login("http://127.0.0.1:" + port, "secret"));
     assertThatThrownBy(() -> gone.get(Map.class, "/runs/1", Map.of()))
         .isInstanceOfSatisfying(Service.Refusal.class, r -> assertThat(r.code()).isEqualTo(3))
         .hasMessageContaining("cannot be reached");

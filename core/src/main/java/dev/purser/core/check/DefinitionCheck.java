@@ -4,6 +4,7 @@ import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Document;
 import dev.purser.core.definition.Kind;
 import dev.purser.core.definition.Named;
+import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.Problem;
 import dev.purser.core.reading.DefinitionReader;
 import dev.purser.core.reading.FromTemplates;
@@ -15,6 +16,7 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
@@ -107,6 +109,36 @@ public final class DefinitionCheck {
     Set<String> users = new TreeSet<>();
     Uses.in(definitions).of(new Named(kind, name)).forEach(use -> users.add(use.where()));
     return users;
+  }
+
+  /**
+   * What some definitions name and is not there, in words: {@code host quay-9}. Placeholders do not
+   * count.
+   */
+  public static List<String> missing(Definitions all, Collection<Document> documents) {
+    Set<String> missing = new TreeSet<>();
+    for (Document document : documents) {
+      for (Document.Mention mention : document.mentions()) {
+        if (mention.what() != Document.What.PARAMETER && !NameCheck.exists(all, mention)) {
+          missing.add(NameCheck.title(mention.what()) + " " + mention.name());
+        }
+      }
+    }
+    return List.copyOf(missing);
+  }
+
+  /** What is wrong with a name; empty where it stands for something. */
+  public static Optional<String> unknown(Definitions all, Document.What what, String name) {
+    Document.Mention mention = new Document.Mention(what, name, "", "", 0, 0);
+    return NameCheck.exists(all, mention)
+        ? Optional.empty()
+        : Optional.of(
+            "there is no "
+                + NameCheck.title(what)
+                + " \""
+                + name
+                + "\""
+                + Nearest.hint(name, new NameCheck(all, List.of()).candidates(mention)));
   }
 
   /** What a table made once and does not make any more must not be missed. */

@@ -88,7 +88,7 @@ final class NameCheck {
     };
   }
 
-  private static String title(Document.What what) {
+  static String title(Document.What what) {
     return switch (what) {
       case JOB_OR_STREAM, VALUE_OF -> "job or stream";
       case STREAM -> "stream";
@@ -108,7 +108,7 @@ final class NameCheck {
     };
   }
 
-  private Collection<String> candidates(Document.Mention mention) {
+  Collection<String> candidates(Document.Mention mention) {
     return switch (mention.what()) {
       case JOB_OR_STREAM, VALUE_OF -> jobNames(mention);
       case STREAM -> all.names(Kind.STREAM);

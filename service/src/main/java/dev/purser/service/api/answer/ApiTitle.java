@@ -21,6 +21,8 @@ class ApiTitle {
           "knownTo",
           "until",
           "pause",
+          "made",
+          "standard",
           "CapacityView.set",
           "NodeView.run",
           "Units.units");

@@ -1,0 +1,347 @@
+package dev.purser.client;
+
+import dev.purser.core.preview.FieldChanges;
+import dev.purser.wire.api.ParcelViews;
+import dev.purser.wire.api.ScheduleViews;
+import dev.purser.wire.api.Views;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Base64;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.concurrent.Callable;
+import picocli.CommandLine;
+
+/** Commands that carry definitions from one environment to another. */
+final class ParcelCommands {
+  private ParcelCommands() {}
+
+  private static final String MAP =
+      "What is called otherwise there: YAML with hosts, host-groups, connections, calendars,"
+          + " recipients (old: new), parameters (stream: { name: value }).";
+
+  /** {@code purser parcel}. */
+  @CommandLine.Command(
+      addMethodSubcommands = false,
+      name = "parcel",
+      mixinStandardHelpOptions = true,
+      description = {
+        "Packs definitions as they are in force: an open zip of YAML with a manifest, on standard",
+        "output. purser promote takes it to another service."
+      },
+      footer = {
+        "",
+        "Example: purser parcel passenger/night-manifest --with-what-it-needs > night.parcel",
+        "Example: purser --at test parcel fuel/stock-count --signed > fuel.parcel"
+      })
+  static final class Pack implements Callable<Integer> {
+    @CommandLine.Spec private CommandLine.Model.CommandSpec spec;
+
+    @CommandLine.Parameters(
+        paramLabel = "STREAM",
+        arity = "0..*",
+        description = "The streams; one that a row of a table makes goes as its table.")
+    private List<String> streams = new ArrayList<>();
+
+    @CommandLine.Option(
+        names = "--also",
+        paramLabel = "\"KIND NAME\"",
+        description = "Another definition, such as \"file-watch harbour-feed\".")
+    private List<String> others = new ArrayList<>();
+
+    @CommandLine.Option(
+        names = "--with-what-it-needs",
+        description =
+            "And what they use: calendars, streams, watches, capacities, templates. Hosts, groups,"
+                + " connections and recipients are of each environment, and only named.")
+    private boolean needs;
+
+    @CommandLine.Option(names = "--signed", description = "Sign it with the key of the service.")
+    private boolean signed;
+
+    @CommandLine.Option(
+        names = "--to",
+        paramLabel = "FILE",
+        description = "Write it there instead of on standard output.")
+    private Path file;
+
+    @Override
+    public Integer call() throws IOException {
+      ParcelViews.PackedView packed =
+          Service.loggedIn()
+              .post(
+                  ParcelViews.PackedView.class,
+                  "/parcels/packed",
+                  new ParcelViews.PackRequest(streams, others, needs, signed));
+      byte[] bytes = Base64.getDecoder().decode(packed.parcel());
+      if (file == null) {
+        System.out.write(bytes);
+        System.out.flush();
+      } else {
+        Files.write(file, bytes);
+      }
+      ParcelViews.ParcelView about = packed.about();
+      var err = spec.commandLine().getErr();
+      err.println(
+          "packed "
+              + FileCommands.Check.count(about.definitions().size(), "definition")
+              + " of revision "
+              + about.revision()
+              + (about.from().isEmpty() ? "" : " of " + about.from())
+              + ":");
+      about.definitions().forEach(one -> err.println("  " + one));
+      if (!about.expects().isEmpty()) {
+        err.println("not in it, and expected there (or mapped):");
+        about.expects().forEach(one -> err.println("  " + one));
+      }
+      return 0;
+    }
+  }
+
+  /** {@code purser promote}. */
+  @CommandLine.Command(
+      addMethodSubcommands = false,
+      name = "promote",
+      mixinStandardHelpOptions = true,
+      description = "Takes a parcel to another service: all of it, or nothing.",
+      footer = {
+        "",
+        "Undone with one command: purser --at live revert --publication REVISION",
+        "Example: purser promote night.parcel --to live --preview",
+        "Example: purser promote night.parcel --to live --map live.yaml --reason \"tested 4 May\""
+      })
+  static final class Promote implements Callable<Integer> {
+    @CommandLine.Mixin private Output output;
+
+    @CommandLine.Parameters(paramLabel = "FILE", description = "The parcel.")
+    private Path file;
+
+    @CommandLine.Option(
+        names = "--to",
+        required = true,
+        description = "The login of the service that takes it (purser login --as NAME).")
+    private String to;
+
+    @CommandLine.Option(names = "--map", paramLabel = "FILE", description = MAP)
+    private Path map;
+
+    @CommandLine.Option(
+        names = "--preview",
+        description = "Say what that would change there, and change nothing.")
+    private boolean preview;
+
+    @CommandLine.Option(
+        names = "--reason",
+        defaultValue = "",
+        description = "The reason, for the audit trail there.")
+    private String reason;
+
+    @CommandLine.Option(names = "--full", description = "List every change of every stream.")
+    private boolean full;
+
+    @Override
+    public Integer call() throws IOException {
+      ParcelViews.PromoteRequest request =
+          new ParcelViews.PromoteRequest(
+              Base64.getEncoder().encodeToString(Files.readAllBytes(file)),
+              map == null ? "" : Files.readString(map, StandardCharsets.UTF_8),
+              null,
+              reason);
+      Service there = new Service(Login.find(to));
+      if (preview) {
+        ParcelViews.ParcelPreview view =
+            there.post(ParcelViews.ParcelPreview.class, "/parcels/preview", request);
+        output.one(view, () -> print(view));
+        return view.preview().sound() ? 0 : 1;
+      }
+      Views.PublishResult result = there.post(Views.PublishResult.class, "/parcels", request);
+      output.one(result, () -> print(result));
+      return result.sound() ? 0 : 1;
+    }
+
+    private void print(ParcelViews.ParcelPreview view) {
+      ParcelViews.ParcelView about = view.about();
+      output.line(
+          "parcel of "
+              + FileCommands.Check.count(about.definitions().size(), "definition")
+              + (about.from().isEmpty() ? "" : " from " + about.from())
+              + ", revision "
+              + about.revision()
+              + ", packed by "
+              + about.packedBy()
+              + " "
+              + Output.time(about.packed())
+              + (about.signedBy().isEmpty() ? ", not signed" : ", signed by " + about.signedBy()));
+      if (!view.missing().isEmpty()) {
+        output.line("missing at " + to + "; define it there, or map it (--map):");
+        view.missing().forEach(one -> output.line("  " + one));
+      }
+      new PreviewText(output, full).print(view.preview());
+    }
+
+    private void print(Views.PublishResult result) {
+      SiteCommands.print(output, result);
+      if (result.sound() && result.revision() > 0) {
+        output.line("to undo it: purser --at " + to + " revert --publication " + result.revision());
+      }
+    }
+  }
+
+  /** {@code purser differences}. */
+  @CommandLine.Command(
+      addMethodSubcommands = false,
+      name = "differences",
+      mixinStandardHelpOptions = true,
+      description = "What differs between two services, definition by definition.",
+      footer = {
+        "",
+        "Exit code 1 where something differs.",
+        "Example: purser --at test differences --to live",
+        "Example: purser --at test differences --to live --kind stream --fields"
+      })
+  static final class Differences implements Callable<Integer> {
+    @CommandLine.Mixin private Output output;
+
+    @CommandLine.Option(names = "--to", required = true, description = "The other login.")
+    private String to;
+
+    @CommandLine.Option(
+        names = "--kind",
+        defaultValue = "stream",
+        description = "Which definitions: a kind, or all; stream where not said.")
+    private String kind;
+
+    @CommandLine.Option(names = "--fields", description = "Say which fields differ.")
+    private boolean fields;
+
+    /**
+     * One definition that is not the same on both sides.
+     *
+     * @param how {@code only here}, {@code only there} or {@code differs}
+     */
+    record Difference(
+        String definition,
+        String how,
+        long revisionHere,
+        long revisionThere,
+        List<FieldChanges.Field> fields) {}
+
+    @Override
+    public Integer call() {
+      Map<String, Views.DefinitionView> here = all(Service.loggedIn());
+      Map<String, Views.DefinitionView> there = all(new Service(Login.find(to)));
+      List<Difference> differences = new ArrayList<>();
+      TreeSet<String> names = new TreeSet<>(here.keySet());
+      names.addAll(there.keySet());
+      for (String name : names) {
+        Views.DefinitionView one = here.get(name);
+        Views.DefinitionView other = there.get(name);
+        if (one == null || other == null) {
+          differences.add(
+              new Difference(
+                  name,
+                  one == null ? "only there" : "only here",
+                  one == null ? 0 : one.revision(),
+                  other == null ? 0 : other.revision(),
+                  List.of()));
+        } else if (!one.text().equals(other.text())) {
+          List<FieldChanges.Field> changes = FieldChanges.ofTexts(other.text(), one.text());
+          if (!changes.isEmpty()) {
+            differences.add(
+                new Difference(name, "differs", one.revision(), other.revision(), changes));
+          }
+        }
+      }
+      output.list(
+          Difference.class,
+          differences,
+          List.of(
+              new Output.Column<>("definition", Difference::definition),
+              new Output.Column<>("how", Difference::how),
+              new Output.Column<>("revision here", one -> number(one.revisionHere())),
+              new Output.Column<>("there", one -> number(one.revisionThere())),
+              new Output.Column<>("fields", Differences::names)),
+          "nothing differs: "
+              + FileCommands.Check.count(here.size(), "definition")
+              + " on both sides");
+      if (fields && output.form() == Output.Form.text) {
+        for (Difference one : differences) {
+          if (!one.fields().isEmpty()) {
+            output.line("");
+            output.line(one.definition() + ", there → here:");
+            one.fields()
+                .forEach(
+                    field ->
+                        PreviewText.field(
+                            output,
+                            new ScheduleViews.FieldChange(
+                                field.field(), field.before(), field.after())));
+          }
+        }
+      }
+      return differences.isEmpty() ? 0 : 1;
+    }
+
+    private static String names(Difference one) {
+      List<String> shown = one.fields().stream().map(FieldChanges.Field::field).limit(4).toList();
+      int more = one.fields().size() - shown.size();
+      return String.join(", ", shown) + (more > 0 ? " and " + more + " more" : "");
+    }
+
+    private static String number(long revision) {
+      return revision == 0 ? "" : String.valueOf(revision);
+    }
+
+    private Map<String, Views.DefinitionView> all(Service service) {
+      Map<String, Views.DefinitionView> found = new TreeMap<>();
+      service
+          .list(
+              Views.DefinitionView.class,
+              "/definitions",
+              kind.equals("all") ? Map.of() : Map.of("kind", kind))
+          .forEach(one -> found.put(one.kind() + " " + one.name(), one));
+      return found;
+    }
+  }
+
+  /** {@code purser logins}. */
+  @CommandLine.Command(
+      addMethodSubcommands = false,
+      name = "logins",
+      mixinStandardHelpOptions = true,
+      description = "The services that you are logged in to, each under its name.",
+      footer = {
+        "",
+        "purser --at NAME COMMAND means one of them; PURSER_AT=NAME does for all commands.",
+        "Example: purser logins",
+        "Example: purser --at live runs"
+      })
+  static final class Logins implements Callable<Integer> {
+    @CommandLine.Mixin private Output output;
+
+    /** One login. */
+    record Kept(String name, String service) {}
+
+    @Override
+    public Integer call() {
+      List<Kept> kept = new ArrayList<>();
+      if (Files.exists(Login.file(""))) {
+        kept.add(new Kept("(usual)", Login.find("").service()));
+      }
+      Login.names().forEach(name -> kept.add(new Kept(name, Login.find(name).service())));
+      output.list(
+          Kept.class,
+          kept,
+          List.of(
+              new Output.Column<>("login", Kept::name),
+              new Output.Column<>("service", Kept::service)),
+          "you are not logged in anywhere; run: purser login --service ADDRESS --name NAME");
+      return 0;
+    }
+  }
+}

@@ -1,0 +1,2 @@
+/** Parcels: definitions carried from one environment to another. */
+package dev.purser.service.parcel;
