@@ -76,7 +76,7 @@ final class AlertRehearse implements Callable<Integer> {
             new Output.Column<>("most on a day", AlertViews.RehearsedRule::mostOnDay),
             new Output.Column<>("tells", one -> String.join(", ", one.tell()))),
         "no rule of alerts stands in these files");
-    if (output.form() == Output.Form.text && !view.rules().isEmpty()) {
+    if (output.isText() && !view.rules().isEmpty()) {
       aside(view);
     }
     return 0;

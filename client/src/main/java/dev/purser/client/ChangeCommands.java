@@ -64,7 +64,7 @@ final class ChangeCommands {
                   "/definitions/preview",
                   new ScheduleViews.PreviewRequest(texts, days));
       switch (output.form()) {
-        case text -> {
+        case text, markdown -> {
           new PreviewText(output, full).print(view);
           if (view.sound() && !view.definitions().isEmpty()) {
             alerts(texts);

@@ -33,12 +33,13 @@ final class Output {
   enum Form {
     text,
     json,
-    csv
+    csv,
+    markdown
   }
 
   @CommandLine.Option(
       names = {"-o", OPTION},
-      description = "text, json or csv; text by default.")
+      description = "text, json, csv or markdown; text by default.")
   private Form form = Form.text;
 
   @CommandLine.Spec(CommandLine.Spec.Target.MIXEE)
@@ -122,8 +123,9 @@ final class Output {
     return instant == null ? "" : time(instant, clock);
   }
 
+  /** Whether it is for people: as lines and tables, not as data. */
   boolean isText() {
-    return form == Form.text;
+    return form == Form.text || form == Form.markdown;
   }
 
   /**
@@ -134,6 +136,13 @@ final class Output {
     switch (form) {
       case json -> line(Json.MAPPER.writeValueAsString(rows));
       case csv -> csv(type, rows);
+      case markdown -> {
+        if (rows.isEmpty()) {
+          line(whenEmpty);
+        } else {
+          markdown(rows, columns);
+        }
+      }
       case text -> {
         if (rows.isEmpty()) {
           line(whenEmpty);
@@ -149,8 +158,22 @@ final class Output {
     switch (form) {
       case json -> line(Json.MAPPER.writeValueAsString(thing));
       case csv -> csv(thing.getClass(), List.of(thing));
-      case text -> inWords.run();
+      case text, markdown -> inWords.run();
     }
+  }
+
+  private <T> void markdown(List<T> rows, List<Column<T>> all) {
+    List<Column<T>> columns = withSomething(rows, all);
+    painted("");
+    painted("| " + String.join(" | ", titles(rows, columns)) + " |");
+    painted("|" + " --- |".repeat(columns.size()));
+    for (T row : rows) {
+      painted(
+          columns.stream()
+              .map(column -> Markdown.escaped(inOneLine(human(column.value().apply(row)))))
+              .collect(Collectors.joining(" | ", "| ", " |")));
+    }
+    painted("");
   }
 
   /** Prints several things that have no columns: by the given words, else as a list. */
@@ -164,7 +187,11 @@ final class Output {
 
   /** A line for people; what it holds of others' making cannot act on their terminal. */
   void line(String text) {
-    painted(form == Form.json ? text : harmless(text));
+    if (form == Form.markdown) {
+      harmless(text).lines().map(Markdown::line).forEach(this::painted);
+    } else {
+      painted(form == Form.json ? text : harmless(text));
+    }
   }
 
   void warn(String text) {

@@ -269,7 +269,7 @@ final class ParcelCommands {
           "nothing differs: "
               + FileCommands.Check.count(here.size(), "definition")
               + " on both sides");
-      if (fields && output.form() == Output.Form.text) {
+      if (fields && output.isText()) {
         for (Difference one : differences) {
           if (!one.fields().isEmpty()) {
             output.line("");

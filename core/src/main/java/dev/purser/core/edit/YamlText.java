@@ -48,6 +48,38 @@ public record YamlText(String text) {
   }
 
   /**
+   * The text with a copy of an entry, and what is below it, right after it.
+   *
+   * @param path of the entry
+   * @param key of the copy
+   * @return the same text where there is no such entry
+   */
+  public YamlText copied(List<String> path, String key) {
+    List<NodeTuple> way = way(path);
+    if (way.size() < path.size()) {
+      return this;
+    }
+    NodeTuple entry = way.get(way.size() - 1);
+    int from = begin(entry.getKeyNode());
+    int keyEnd = end(entry.getKeyNode());
+    int[] points = text.codePoints().toArray();
+    if (mappingAt(way, way.size() - 1).getFlowStyle() == FlowStyle.FLOW) {
+      int to = lastOf(entry.getValueNode());
+      String copy = ", " + key + new String(points, keyEnd, to - keyEnd);
+      return spliced(List.of(new Splice(to, to, copy)));
+    }
+    int lineStart = from;
+    while (lineStart > 0 && points[lineStart - 1] != '\n') {
+      lineStart--;
+    }
+    int to = endOfLines(entry, points);
+    String indent = new String(points, lineStart, from - lineStart);
+    String body = new String(points, keyEnd, to - keyEnd);
+    String before = to > 0 && points[to - 1] == '\n' ? "" : "\n";
+    return spliced(List.of(new Splice(to, to, before + indent + key + body)));
+  }
+
+  /**
    * The text with another plain value of a key that is there.
    *
    * @return the same text where there is no such key
@@ -233,13 +265,19 @@ public record YamlText(String text) {
     while (from > 0 && points[from - 1] != '\n') {
       from--;
     }
-    int to = Math.max(lastOf(gone.getValueNode()), end(gone.getKeyNode()));
-    boolean wholeLines = to > 0 && points[to - 1] == '\n'; // as literal blocks end
-    while (!wholeLines && to < points.length && points[to] != '\n') {
+    return spliced(List.of(new Splice(from, endOfLines(gone, points), "")));
+  }
+
+  /** Where the lines of an entry end, with what follows its value on the last of them. */
+  private static int endOfLines(NodeTuple entry, int[] points) {
+    int to = Math.max(lastOf(entry.getValueNode()), end(entry.getKeyNode()));
+    if (to > 0 && points[to - 1] == '\n') {
+      return to; // as literal blocks end
+    }
+    while (to < points.length && points[to] != '\n') {
       to++;
     }
-    to = wholeLines ? to : Math.min(to + 1, points.length);
-    return spliced(List.of(new Splice(from, to, "")));
+    return Math.min(to + 1, points.length);
   }
 
   private YamlText withoutInLine(MappingNode parent, NodeTuple gone) {

@@ -41,6 +41,7 @@ import org.snakeyaml.engine.v2.nodes.Tag;
 public final class FromTemplates {
   private static final Set<String> CONTROL = Set.of(TemplateReader.FROM, TemplateReader.WITH);
   private static final int MOST_NAMED = 6;
+  private static final int DEEPEST = 10;
   private static final String SAMPLE = "sample";
 
   private final Definitions existing;
@@ -205,7 +206,7 @@ public final class FromTemplates {
       return;
     }
     Making making = new Making(page, template.name());
-    DefinitionReader.stream(making.jobs(stream), document.file(), found);
+    DefinitionReader.stream(making.jobs(stream, true), document.file(), found);
     for (Problem problem : found) {
       if (template.of() == Template.Of.JOB && problem.message().startsWith("job \"" + SAMPLE)) {
         continue; // what a job needs as well may be said where the template is used
@@ -462,9 +463,9 @@ public final class FromTemplates {
                     Optional.of(place),
                     page::error)
                 .fill(Trees.without(changes, Set.of("stream")));
-        body = making.deviating(making.jobs(body), (MappingNode) filled);
+        body = making.deviating(making.jobs(body, false), (MappingNode) filled);
       }
-      MappingNode stream = making.jobs(Trees.without(body, CONTROL));
+      MappingNode stream = making.jobs(Trees.without(body, CONTROL), other != null);
       names.add(name);
       if (page.errors() == 0) {
         DefinitionReader.stream(stream, row.file(), found)
@@ -538,13 +539,13 @@ public final class FromTemplates {
         if (filled.isEmpty()) {
           return stream;
         }
-        stream = deviating(jobs(filled.get()), stream);
+        stream = deviating(jobs(filled.get(), false), stream);
       } else if (Trees.value(written, TemplateReader.WITH).isPresent()) {
         page.error(
             Trees.value(written, TemplateReader.WITH).get(),
             "\"with\" needs \"from-template\" beside it");
       }
-      return jobs(stream);
+      return jobs(stream, true);
     }
 
     /**
@@ -574,8 +575,12 @@ public final class FromTemplates {
       return changed;
     }
 
-    /** A stream whose jobs are as their templates make them. */
-    MappingNode jobs(MappingNode stream) {
+    /**
+     * A stream whose jobs are as their templates make them.
+     *
+     * @param own whether the jobs are the stream's own: what is other in them is its deviation
+     */
+    MappingNode jobs(MappingNode stream, boolean own) {
       if (!(Trees.value(stream, "jobs").orElse(null) instanceof MappingNode jobs)) {
         return stream;
       }
@@ -583,7 +588,7 @@ public final class FromTemplates {
       for (NodeTuple tuple : jobs.getValue()) {
         all.add(
             tuple.getValueNode() instanceof MappingNode job
-                ? new NodeTuple(tuple.getKeyNode(), job(Trees.key(tuple), job, 0))
+                ? new NodeTuple(tuple.getKeyNode(), job(Trees.key(tuple), job, own ? 0 : 1))
                 : tuple);
       }
       MappingNode made = Trees.with(jobs, all);
@@ -599,7 +604,7 @@ public final class FromTemplates {
     }
 
     private MappingNode job(String name, MappingNode written, int depth) {
-      if (Trees.value(written, TemplateReader.FROM).isEmpty() || depth > 10) {
+      if (Trees.value(written, TemplateReader.FROM).isEmpty() || depth > DEEPEST) {
         return written;
       }
       Optional<MappingNode> filled = filled(written, Template.Of.JOB);

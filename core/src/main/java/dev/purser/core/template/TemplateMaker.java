@@ -165,8 +165,9 @@ public final class TemplateMaker {
     if (streams.size() == 1) {
       return Optional.of(guessed(nodes.get(0), key));
     }
-    String head = head(values);
-    String tail = tail(values, head.length());
+    boolean words = values.stream().anyMatch(one -> one.contains(" ") || one.contains("/"));
+    String head = words ? head(values) : "";
+    String tail = words ? tail(values, head.length()) : "";
     List<String> middle =
         values.stream()
             .map(one -> one.substring(head.length(), one.length() - tail.length()))

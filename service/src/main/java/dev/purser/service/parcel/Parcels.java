@@ -19,6 +19,8 @@ import dev.purser.service.publish.Publisher;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Instant;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
@@ -32,6 +34,8 @@ import org.springframework.stereotype.Component;
 @Component
 public class Parcels {
   private static final int SHOWN_OF_SUM = 12;
+  private static final DateTimeFormatter MINUTE =
+      DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm").withZone(ZoneOffset.UTC);
 
   private final Engine engine;
   private final Publisher publisher;
@@ -173,13 +177,15 @@ public class Parcels {
             + (manifest.from().isEmpty() ? "a service without a name" : manifest.from())
             + ", revision "
             + manifest.revision()
-            + ", packed by "
+            + " (packed by "
             + manifest.packedBy()
-            + " at "
-            + manifest.packed()
+            + ", "
+            + MINUTE.format(manifest.packed())
+            + " UTC"
             + opened.signedBy().map(who -> ", signed by " + who).orElse("")
             + ", sum "
-            + ParcelZip.sum(bytes).substring(0, SHOWN_OF_SUM);
+            + ParcelZip.sum(bytes).substring(0, SHOWN_OF_SUM)
+            + ")";
     return new Publisher.Change(mapped, List.of(), origin);
   }
 
