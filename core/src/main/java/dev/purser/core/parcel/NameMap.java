@@ -123,7 +123,7 @@ public final class NameMap {
     mapping(value, key)
         .forEach(
             (name, to) -> {
-              if (to == null || to instanceof Map || to instanceof List) {
+              if (to == null || to.equals("~") || to instanceof Map || to instanceof List) {
                 throw new NotUnderstood(
                     "the map says nothing of what " + name + " under \"" + key + "\" is there");
               }
