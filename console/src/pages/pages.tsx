@@ -7,6 +7,8 @@ import { ChangesPage } from './changes/ChangesPage';
 import { CommitmentPage } from './commitments/CommitmentPage';
 import { CommitmentsPage } from './commitments/CommitmentsPage';
 import { ConnectionsPage } from './connections/ConnectionsPage';
+import { DefinitionPage } from './definitions/DefinitionPage';
+import { DefinitionsPage } from './definitions/DefinitionsPage';
 import { FilesPage } from './files/FilesPage';
 import { HealthPage } from './health/HealthPage';
 import { HostsPage } from './hosts/HostsPage';
@@ -101,6 +103,17 @@ export const pages: Page[] = [
     element: () => <CalendarsPage />,
   },
   { path: '/rules', name: 'Day rules', group: 'What is planned', element: () => <RulesPage /> },
+  {
+    path: '/definitions',
+    name: 'Definitions',
+    group: 'What is planned',
+    element: () => <DefinitionsPage />,
+  },
+  {
+    path: '/definitions/:kind/*',
+    group: 'What is planned',
+    element: ({ may }) => <DefinitionPage mayPublish={may('publish')} />,
+  },
   {
     path: '/changes',
     name: 'Changes',

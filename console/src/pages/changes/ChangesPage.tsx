@@ -1,15 +1,13 @@
-import { Box, Button, Paper, Stack, TextField, Typography } from '@mui/material';
+import { Box, Button, Stack, TextField, Typography } from '@mui/material';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState, type ChangeEvent, useRef } from 'react';
+import { useLocation } from 'react-router';
 import { useDoing } from '../../parts/doing';
 import { api, body, type Schemas } from '../../api/client';
-import { useNow } from '../../api/live';
 import { mono } from '../../theme';
-import { StreamChanges } from './StreamChanges';
-import { besides } from './besides';
+import { PreviewShown } from './PreviewShown';
 
 type Preview = Schemas['PreviewView'];
-type Definition = Schemas['DefinitionChange'];
 
 interface File {
   name: string;
@@ -19,7 +17,9 @@ interface File {
 /** A change set: what publishing it would do, side by side, before it is published. */
 export function ChangesPage({ mayPublish }: { mayPublish: boolean }) {
   const chooser = useRef<HTMLInputElement>(null);
-  const [files, setFiles] = useState<File[]>([{ name: 'pasted.yaml', text: '' }]);
+  // Another page may bring a text along, to be changed here.
+  const brought = (useLocation().state as { text?: string } | null)?.text ?? '';
+  const [files, setFiles] = useState<File[]>([{ name: 'pasted.yaml', text: brought }]);
   const [preview, setPreview] = useState<Preview>();
   const [reason, setReason] = useState('');
   const [says, setSays] = useState('');
@@ -147,7 +147,7 @@ export function ChangesPage({ mayPublish }: { mayPublish: boolean }) {
         </Typography>
       )}
       {says && <Typography role="status">{says}</Typography>}
-      {preview && <Shown preview={preview} />}
+      {preview && <PreviewShown preview={preview} />}
       {preview?.sound && preview.definitions.length > 0 && mayPublish && (
         <Stack direction="row" sx={{ gap: 2 }}>
           <TextField
@@ -188,129 +188,5 @@ async function imported(file: File): Promise<Schemas['Imported']> {
         zone: me.zone,
       },
     }),
-  );
-}
-
-function Shown({ preview }: { preview: Preview }) {
-  const now = useNow(60_000);
-  return (
-    <Stack sx={{ gap: 1.5 }} aria-live="polite">
-      {preview.problems.map((one) => (
-        <Typography
-          key={`${one.file}:${one.line}:${one.column}:${one.message}`}
-          color={one.severity === 'error' ? 'error' : undefined}
-        >
-          <b>{one.severity}</b> {one.file}, line {one.line}, column {one.column}: {one.message}
-        </Typography>
-      ))}
-      {!preview.sound ? (
-        <Typography variant="h2">These files are not sound: they cannot be published.</Typography>
-      ) : preview.definitions.length === 0 ? (
-        <Typography variant="h2">Nothing would change: all is in force as it is.</Typography>
-      ) : (
-        <>
-          <Totals preview={preview} />
-          {preview.touched.map((run) => (
-            <Typography key={run.reference} color="warning">
-              <b>{run.reference}</b> {run.what}
-            </Typography>
-          ))}
-          {preview.promises.map((promise) => (
-            <Typography key={promise}>
-              <b>Promise</b> {promise}
-            </Typography>
-          ))}
-          {preview.streams.map((stream) => (
-            <StreamChanges key={stream.stream} stream={stream} now={now} />
-          ))}
-          {preview.definitions.map((definition) => (
-            <SideBySide key={`${definition.kind} ${definition.name}`} definition={definition} />
-          ))}
-        </>
-      )}
-    </Stack>
-  );
-}
-
-function Totals({ preview }: { preview: Preview }) {
-  const totals: [string, number, 'running' | 'failed' | 'waiting'][] = [
-    ['gained', preview.gained, 'running'],
-    ['lost', preview.lost, 'failed'],
-    ['moved', preview.moved, 'waiting'],
-  ];
-  return (
-    <Stack direction="row" sx={{ gap: 1.5, alignItems: 'center' }}>
-      {totals.map(([word, count, state]) => (
-        <Box
-          key={word}
-          sx={(t) => ({
-            px: 2,
-            py: 0.8,
-            borderRadius: 2,
-            fontWeight: 700,
-            opacity: count === 0 ? 0.55 : 1,
-            color: t.states[state].text,
-            background: t.states[state].fill,
-            border: `1.5px solid ${t.states[state].edge}`,
-          })}
-        >
-          {count} {count === 1 ? 'run' : 'runs'} {word}
-        </Box>
-      ))}
-      <Typography color="textSecondary">
-        from {preview.from} to {preview.to}, against revision {preview.revision}
-      </Typography>
-    </Stack>
-  );
-}
-
-function SideBySide({ definition }: { definition: Definition }) {
-  const lines = besides(definition.before, definition.after);
-  return (
-    <Paper sx={{ p: 2 }}>
-      <Typography variant="h2" sx={{ mb: 1 }}>
-        {definition.kind} {definition.name}: {definition.action}
-      </Typography>
-      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: '0 12px' }}>
-        <Typography variant="h3">in force</Typography>
-        <Typography variant="h3">after publishing</Typography>
-        {lines.map((line, index) => (
-          <Box key={index} sx={{ display: 'contents' }}>
-            <CodeLine text={line.before} changed={line.changed} state="failed" />
-            <CodeLine text={line.after} changed={line.changed} state="running" />
-          </Box>
-        ))}
-      </Box>
-    </Paper>
-  );
-}
-
-function CodeLine({
-  text,
-  changed,
-  state,
-}: {
-  text?: string;
-  changed: boolean;
-  state: 'failed' | 'running';
-}) {
-  return (
-    <Box
-      component="pre"
-      sx={(t) => ({
-        m: 0,
-        px: 0.8,
-        minHeight: '1.35em',
-        fontFamily: mono,
-        fontSize: '0.82rem',
-        whiteSpace: 'pre-wrap',
-        overflowWrap: 'anywhere',
-        color: changed && text !== undefined ? t.states[state].text : 'inherit',
-        background: changed && text !== undefined ? t.states[state].fill : 'transparent',
-        opacity: text === undefined ? 0.3 : 1,
-      })}
-    >
-      {text}
-    </Box>
   );
 }

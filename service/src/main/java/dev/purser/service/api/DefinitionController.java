@@ -70,11 +70,16 @@ class DefinitionController {
     this.commitments = commitments;
   }
 
-  /** All definitions in force. */
+  /**
+   * All definitions in force.
+   *
+   * @param texts whether their YAML comes with them, else that is empty
+   */
   @GetMapping
   @Paged(by = {"kind", "name"})
   ResponseEntity<List<Views.DefinitionView>> list(
-      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String kind) {
+      @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String kind,
+      @RequestParam(defaultValue = "true") boolean texts) {
     long revision = engine.revision();
     Definitions definitions = engine.definitions();
     Uses uses = Uses.in(definitions);
@@ -83,12 +88,13 @@ class DefinitionController {
             .filter(row -> kind.isEmpty() || row.kind.equals(kind))
             .sorted(
                 Comparator.comparing((DefinitionRow row) -> row.kind).thenComparing(r -> r.name))
-            .map(row -> view(row, definitions, uses))
+            .map(row -> view(row, definitions, uses, texts))
             .toList();
     return ResponseEntity.ok().eTag("\"" + revision + "\"").body(found);
   }
 
-  private static Views.DefinitionView view(DefinitionRow row, Definitions definitions, Uses uses) {
+  private static Views.DefinitionView view(
+      DefinitionRow row, Definitions definitions, Uses uses, boolean texts) {
     Kind kind = Kind.of(row.kind).orElseThrow();
     String title =
         definitions
@@ -101,11 +107,12 @@ class DefinitionController {
         row.kind,
         row.name,
         title,
-        row.text,
+        texts ? row.text : "",
         row.revision,
         row.publishedAt,
         row.publishedBy,
         uses.of(new Named(kind, row.name)).stream().map(Uses.Use::where).distinct().toList(),
+        kind == Kind.STREAM ? definitions.departmentOf(row.name) : "",
         definitions.document(kind, row.name).flatMap(TemplateController::made).orElse(null));
   }
 

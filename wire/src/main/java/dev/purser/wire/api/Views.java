@@ -149,6 +149,7 @@ public final class Views {
   /**
    * A definition.
    *
+   * @param department of a stream; empty for none
    * @param made where it comes from, of a stream that a template has a part in; null for all else
    */
   public record DefinitionView(
@@ -160,6 +161,7 @@ public final class Views {
       Instant published,
       String publishedBy,
       List<String> usedBy,
+      String department,
       TemplateViews.MadeView made) {}
 
   /**
