@@ -1,10 +1,11 @@
 import { Box, Button, Paper, Stack, TextField, Typography } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { useNavigate, useParams } from 'react-router';
 import { api, body, type Schemas } from '../../api/client';
 import { Waiting } from '../../parts/Notice';
 import { useDoing } from '../../parts/doing';
+import { TextLink } from '../../parts/TextLink';
 import { mono } from '../../theme';
 import { streamAddress } from '../streams/address';
 import { definitionAddress } from './address';
@@ -42,7 +43,7 @@ export function DefinitionPage({ mayPublish }: { mayPublish: boolean }) {
           {kind === 'stream' && !gone && (
             <>
               {' · '}
-              <Link to={streamAddress(name)}>its day</Link>
+              <TextLink to={streamAddress(name)}>its day</TextLink>
             </>
           )}
         </Typography>
@@ -78,7 +79,7 @@ function Text({
     <Paper sx={{ p: 2 }}>
       <Stack direction="row" sx={{ gap: 1.5, alignItems: 'center', mb: 1 }}>
         <Typography variant="h2" sx={{ flex: 1 }}>
-          As it is written
+          {madeBy ? 'As its table makes it' : 'As it is written'}
         </Typography>
         {mayPublish && !madeBy && (
           <Button variant="outlined" onClick={() => change(version.text)}>
@@ -145,9 +146,9 @@ function Uses({ kind, name }: { kind: string; name: string }) {
             key={`${use.kind} ${use.name} ${use.where}`}
             sx={{ overflowWrap: 'anywhere' }}
           >
-            <Link to={definitionAddress(use.kind, use.name)}>
+            <TextLink to={definitionAddress(use.kind, use.name)}>
               {use.where === use.name ? `${use.kind} ${use.name}` : use.where}
-            </Link>
+            </TextLink>
           </Typography>
         ))}
       </Box>

@@ -4,6 +4,7 @@ import { useDeferredValue, useState } from 'react';
 import { Link } from 'react-router';
 import { api, body } from '../../api/client';
 import { Notice, Waiting } from '../../parts/Notice';
+import { TextLink } from '../../parts/TextLink';
 import { mono } from '../../theme';
 import { definitionAddress } from './address';
 import { folders, type Definition, type Folder } from './folders';
@@ -23,8 +24,8 @@ export function DefinitionsPage() {
   }
   const shown = folders(all.data, wanted);
   return (
-    <Stack sx={{ gap: 2 }}>
-      <Stack direction="row" sx={{ alignItems: 'center', gap: 2 }}>
+    <Stack sx={{ gap: 1 }}>
+      <Stack direction="row" sx={{ alignItems: 'center', gap: 2, mb: 1 }}>
         <Box sx={{ flex: 1 }}>
           <Typography variant="h1">Definitions</Typography>
           <Typography color="textSecondary">
@@ -173,9 +174,9 @@ function LeftOver() {
       </Box>
       {found.data.map((one) => (
         <Typography key={`${one.kind} ${one.name}`} sx={{ py: 0.3 }}>
-          <Link to={definitionAddress(one.kind, one.name)}>
+          <TextLink to={definitionAddress(one.kind, one.name)}>
             {one.kind} {one.name}
-          </Link>
+          </TextLink>
           : {one.says}
         </Typography>
       ))}
@@ -202,9 +203,9 @@ function Gone() {
       </Box>
       {found.data.map((one) => (
         <Typography key={`${one.kind} ${one.name}`} sx={{ py: 0.3 }}>
-          <Link to={definitionAddress(one.kind, one.name)}>
+          <TextLink to={definitionAddress(one.kind, one.name)}>
             {one.kind} {one.name}
-          </Link>{' '}
+          </TextLink>{' '}
           by {one.who}
           {one.reason && `: ${one.reason}`}
         </Typography>

@@ -1,7 +1,7 @@
 import { Box, Button, Paper, Stack, Typography } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
-import { Link } from 'react-router';
 import { api, body } from '../../api/client';
+import { TextLink } from '../../parts/TextLink';
 import { useDoing } from '../../parts/doing';
 import { definitionAddress } from './address';
 
@@ -25,6 +25,7 @@ export function From({
   if (!made) {
     return null;
   }
+  const parts = made.templates.filter((template) => template !== made.template);
   const takeBack = (keys: string[]) =>
     doing.act(() =>
       body(api.POST('/api/v1/templates/take-back', { body: { stream: name, keys, reason: '' } })),
@@ -35,15 +36,22 @@ export function From({
         {made.by ? (
           <>
             Row {made.row} of{' '}
-            <Link to={definitionAddress('for-each', made.by)}>for-each {made.by}</Link>, from{' '}
+            <TextLink to={definitionAddress('for-each', made.by)}>for-each {made.by}</TextLink>,
+            from{' '}
           </>
         ) : (
-          'From '
+          made.template && 'From '
         )}
-        {made.templates.map((template, i) => (
+        {made.template && (
+          <TextLink to={definitionAddress('template', made.template)}>
+            template {made.template}
+          </TextLink>
+        )}
+        {parts.length > 0 && (made.template ? ', with jobs from ' : 'Jobs of it come from ')}
+        {parts.map((template, i) => (
           <span key={template}>
             {i > 0 && ' and '}
-            <Link to={definitionAddress('template', template)}>template {template}</Link>
+            <TextLink to={definitionAddress('template', template)}>template {template}</TextLink>
           </span>
         ))}
       </Typography>
