@@ -45,7 +45,13 @@ public record Document(
 
   /** Its whole YAML, with all that templates put into it. */
   public String whole() {
-    return made.map(Made::filled).orElse(text);
+    return made.map(one -> one.filled().text()).orElse(text);
+  }
+
+  /** As it is kept: as its author wrote it, or as the row of a table made it. */
+  @Override
+  public String text() {
+    return made.filter(Made::isRow).map(one -> one.filled().text()).orElse(text);
   }
 
   /** Whether a row of a for-each made it. */
@@ -55,7 +61,7 @@ public record Document(
 
   /** Whether another says the same, and comes to the same. */
   public boolean isSame(Document other) {
-    return text.equals(other.text())
+    return text().equals(other.text())
         && whole().equals(other.whole())
         && made.map(Made::by).equals(other.made().map(Made::by));
   }

@@ -1,5 +1,6 @@
 package dev.purser.core.definition;
 
+import dev.purser.core.template.FilledText;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -23,7 +24,7 @@ public record Made(
     int row,
     Map<String, String> values,
     List<String> deviations,
-    String filled) {
+    FilledText filled) {
 
   /** Whether it is a row of a table. */
   public boolean isRow() {

@@ -46,7 +46,7 @@ public final class DefinitionReader {
   /** A longer file is refused before it is read. */
   public static final int MAX_FILE_CHARACTERS = 4_000_000;
 
-  private final LoadSettings settings =
+  private static final LoadSettings SETTINGS =
       LoadSettings.builder()
           .setUseMarks(true)
           .setAllowDuplicateKeys(true)
@@ -191,7 +191,7 @@ public final class DefinitionReader {
     }
     points = file.text().codePoints().toArray(); // marks count them
     try {
-      for (Node node : new Compose(settings).composeAllFromString(file.text())) {
+      for (Node node : new Compose(SETTINGS).composeAllFromString(file.text())) {
         if (!isEmpty(node)) {
           readDocument(node);
         }

@@ -6,6 +6,7 @@ import dev.purser.core.definition.Kind;
 import dev.purser.core.definition.Made;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.Problem;
+import dev.purser.core.template.FilledText;
 import dev.purser.core.template.ForEach;
 import dev.purser.core.template.Table;
 import dev.purser.core.template.Template;
@@ -316,7 +317,7 @@ public final class FromTemplates {
           new Document(
               document.kind(),
               document.name(),
-              text.isEmpty() ? made.filled() : text,
+              text,
               document.file(),
               line,
               document.value(),
@@ -528,7 +529,7 @@ public final class FromTemplates {
           row,
           Map.copyOf(values),
           deviations.stream().sorted().distinct().toList(),
-          Trees.print(stream));
+          new FilledText(stream));
     }
 
     /** A stream as its template and its own keys make it. */

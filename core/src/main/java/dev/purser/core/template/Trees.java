@@ -133,7 +133,7 @@ public final class Trees {
 
     private Optional<Node> scalar(ScalarNode scalar, String key) {
       Matcher open = OPEN.matcher(scalar.getValue());
-      if (!open.find()) {
+      if (!scalar.getValue().contains("$<") || !open.find()) {
         return Optional.of(
             new ScalarNode(
                 scalar.getTag(),
