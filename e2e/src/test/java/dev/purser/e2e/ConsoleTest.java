@@ -45,6 +45,8 @@ class ConsoleTest {
           "/calendars",
           "/rules",
           "/changes",
+          "/definitions",
+          "/definitions/stream/passenger/lounges",
           "/capacity",
           "/hosts",
           "/health");
@@ -179,6 +181,7 @@ class ConsoleTest {
     page("The running day", "Alerts");
     text("No alert is open");
     days();
+    definitions();
     peopleAct();
     promisesAreForEverybody();
     files();
@@ -343,6 +346,27 @@ class ConsoleTest {
     click("What would change?");
     text("runs lost");
     see("//*[contains(., 'its days are \"weekdays\" now, not \"every day\"')]");
+  }
+
+  /** A definition is found by a word of its text, with who uses it and all its versions. */
+  private static void definitions() throws IOException {
+    harbour.publish(
+        """
+        stream: passenger/lounges
+        paused: no
+        schedule: { days: every day, at: "23:58", zone: UTC }
+        jobs: { clean: { host: quay-north, run: "echo swept" } }
+        """);
+    page("What is planned", "Definitions");
+    see("//label[contains(., 'Find in names')]/following::input").sendKeys("swept");
+    see("//a[contains(., 'stream passenger/lounges, line')]").click();
+    text("Used in 1 place");
+    see("//a[.='commitment clean']");
+    see("(//button[.='Look'])[2]").click();
+    see("//h3[.='there was none']");
+    assertThat(browser.findElements(By.xpath("//button[contains(., 'going back')]")))
+        .as("who may not publish is not asked to")
+        .isEmpty();
   }
 
   private static LocalDate lastFridayOfMarch() {
