@@ -129,8 +129,8 @@ final class FindingCommands {
       name = "copy",
       mixinStandardHelpOptions = true,
       description = {
-        "A copy of a definition under another name, on standard output: what names itself inside",
-        "names the copy. With --job a copy of one job within its stream."
+        "A copy of a definition under another name, on standard output.",
+        "What names itself inside names the copy. With --job a copy of one job within its stream."
       },
       footer = {
         "",

@@ -31,8 +31,8 @@ final class ParcelCommands {
       name = "parcel",
       mixinStandardHelpOptions = true,
       description = {
-        "Packs definitions as they are in force: an open zip of YAML with a manifest, on standard",
-        "output. purser promote takes it to another service."
+        "Packs definitions as they are in force: an open zip of YAML with a manifest.",
+        "On standard output, or with --to in a file; purser promote takes it to another service."
       },
       footer = {
         "",
@@ -41,6 +41,7 @@ final class ParcelCommands {
       })
   static final class Pack implements Callable<Integer> {
     @CommandLine.Spec private CommandLine.Model.CommandSpec spec;
+    @CommandLine.Mixin private Output output;
 
     @CommandLine.Parameters(
         paramLabel = "STREAM",
@@ -86,6 +87,10 @@ final class ParcelCommands {
         Files.write(file, bytes);
       }
       ParcelViews.ParcelView about = packed.about();
+      if (file != null && !output.isText()) {
+        output.one(about, () -> {});
+        return 0;
+      }
       var err = spec.commandLine().getErr();
       err.println(
           "packed "

@@ -157,8 +157,8 @@ final class TemplateCommands {
       name = "made-of",
       mixinStandardHelpOptions = true,
       description = {
-        "A template of streams that are alike, and the table that makes the same streams again:",
-        "on standard output, to be looked at and published. What differs becomes a parameter."
+        "A template of streams that are alike, and the table that makes the same streams again.",
+        "On standard output, to be looked at and published. What differs becomes a parameter."
       },
       footer = {
         "",

@@ -163,7 +163,7 @@ public record YamlText(String text) {
       String written = new String(points, begin(node), end(node) - begin(node));
       Matcher found =
           Pattern.compile(
-                  "(?<=^|" + bounds + "| {2})" + Pattern.quote(word) + "(?=" + bounds + "|$)")
+                  "(?<=^|" + bounds + "|, | {2})" + Pattern.quote(word) + "(?=" + bounds + "|$)")
               .matcher(written);
       while (found.find()) {
         int from = begin(node) + written.codePointCount(0, found.start());

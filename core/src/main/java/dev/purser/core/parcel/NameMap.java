@@ -162,7 +162,7 @@ public final class NameMap {
       Optional<Part> part = part(mention);
       String to = part.map(one -> names.get(one).get(mention.name())).orElse(null);
       if (to != null && literal) {
-        at(document.text(), lines, mention)
+        at(document, lines, mention)
             .ifPresentOrElse(
                 at ->
                     splices.add(
@@ -216,11 +216,14 @@ public final class NameMap {
   }
 
   /** Where in a text a mention stands; empty where the text there says it in another way. */
-  private static Optional<Integer> at(String text, int[] lines, Document.Mention mention) {
-    if (mention.line() < 1 || mention.line() > lines.length) {
+  private static Optional<Integer> at(Document document, int[] lines, Document.Mention mention) {
+    String text = document.text();
+    int at =
+        mention.line() - document.line(); // what stood before it in its file is not in its text
+    if (at < 0 || at >= lines.length) {
       return Optional.empty();
     }
-    int from = lines[mention.line() - 1];
+    int from = lines[at];
     String line =
         text.substring(
             from, text.indexOf('\n', from) < 0 ? text.length() : text.indexOf('\n', from));

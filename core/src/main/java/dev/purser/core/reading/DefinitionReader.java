@@ -253,20 +253,29 @@ public final class DefinitionReader {
           default -> fields.name(kind.word());
         };
     Object value = read(kind, name, fields);
+    String whole = errors() == before && kind == Kind.FOR_EACH ? whole(text, node, value) : text;
     if (errors() == before) {
       documents.add(
           new Document(
-              kind,
-              name,
-              kind == Kind.FOR_EACH ? WholeTable.in(text, node, (ForEach) value) : text,
-              source.name(),
-              Page.line(node),
-              value,
-              mentions.all(),
-              jobs));
+              kind, name, whole, source.name(), Page.line(node), value, mentions.all(), jobs));
     } else {
       broken.add(kind.word() + " " + name);
     }
+  }
+
+  /** With the rows of its file; what is kept must be read again by itself. */
+  private String whole(String text, Node node, Object forEach) {
+    String whole = WholeTable.in(text, node, (ForEach) forEach);
+    if (whole.length() > MAX_FILE_CHARACTERS) {
+      page.error(
+          node,
+          "with the rows of its file it has "
+              + whole.length()
+              + " characters; at most "
+              + MAX_FILE_CHARACTERS
+              + " are kept; split the table");
+    }
+    return whole;
   }
 
   private long errors() {

@@ -146,6 +146,7 @@ public final class FromTemplates {
       if (readNames.contains(document.kind().word() + " " + document.name())) {
         continue;
       }
+      int known = problems.size();
       if (document.value() instanceof ForEach forEach && hangs(forEach, changed)) {
         make(document, forEach, gone);
       } else if (document.made().filter(made -> !made.isRow()).isPresent()
@@ -154,11 +155,26 @@ public final class FromTemplates {
             .unfilled()
             .forEach(this::make);
       }
+      inForce(document, known);
     }
   }
 
+  /** What was found in a text that is in force is told there, not in the file that it came from. */
+  private void inForce(Document document, int from) {
+    for (int i = from; i < problems.size(); i++) {
+      Problem found = problems.get(i);
+      String place = document.kind().word() + " " + document.name() + " (in force)";
+      problems.set(
+          i, new Problem(found.severity(), place, found.line(), found.column(), found.message()));
+    }
+  }
+
+  /** By its template, or by one that jobs in its deviations come from. */
   private boolean hangs(ForEach forEach, Set<String> changed) {
-    return changed.contains(forEach.template());
+    return changed.contains(forEach.template())
+        || existing.documents().stream()
+            .filter(one -> one.isMadeBy(forEach.name()))
+            .anyMatch(one -> one.made().get().templates().stream().anyMatch(changed::contains));
   }
 
   /** A stream that a row makes cannot be written by itself as well. */

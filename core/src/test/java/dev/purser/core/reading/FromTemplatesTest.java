@@ -286,7 +286,51 @@ class FromTemplatesTest {
             new SourceFile(
                 "t.yaml", TEMPLATE.replace("note: {", "berth: { type: number }\n  note: {")));
     assertThat(errors(result)).hasSize(1);
-    assertThat(errors(result).get(0)).contains("needs a value for berth");
+    assertThat(errors(result).get(0))
+        .startsWith("stream piers/a (in force):2:16: error:")
+        .contains("needs a value for berth");
+  }
+
+  @Test
+  void aTemplateThatOnlyDeviationsUseMakesTheirRowsAnewToo() {
+    Definitions before =
+        sound(
+            """
+            template: extra
+            of-job: { run: ./extra, host: depot }
+            ---
+            for-each: rounds
+            from-template: round
+            with: { host: quay }
+            table: [{ pier: oban }, { pier: skye }]
+            deviations: { piers/skye: { jobs: { more: { from-template: extra } } } }
+            """);
+    Definitions after =
+        check(
+                before,
+                new SourceFile(
+                    "t.yaml", "template: extra\nof-job: { run: ./other, host: depot }\n"))
+            .definitions();
+    assertThat(after.stream("piers/skye").orElseThrow().job("more").orElseThrow().work())
+        .isEqualTo(new Command("./other"));
+  }
+
+  @Test
+  void aTableThatCouldNotBeReadAgainIsRefused() {
+    String rows = "p,quay," + "x".repeat(3_000) + "\n";
+    StringBuilder csv = new StringBuilder("pier,host,note\n");
+    for (int n = 0; n < 1_400; n++) {
+      csv.append('p').append(n).append(rows.substring(1));
+    }
+    DefinitionCheck.Result result =
+        check(
+            Definitions.none(),
+            new SourceFile(
+                "a.yaml",
+                SITE + TEMPLATE + "---\nfor-each: r\nfrom-template: round\ntable-file: t.csv\n"),
+            new SourceFile("t.csv", csv.toString()));
+    assertThat(errors(result).get(0))
+        .contains("with the rows of its file it has", "split the table");
   }
 
   @Test

@@ -1,6 +1,7 @@
 package dev.purser.service.definition;
 
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.definition.Document;
 import dev.purser.core.definition.Kind;
 import dev.purser.core.problem.Problem;
 import dev.purser.core.reading.DefinitionReader;
@@ -157,6 +158,7 @@ public class DefinitionRecords {
     errors(whole)
         .filter(problem -> readings.stream().noneMatch(one -> one.problems().contains(problem)))
         .forEach(problem -> refused(problem.file(), revision, problem));
+    whole.documents().forEach(Document::whole); // written out, so that no tree is kept in memory
     return Definitions.of(whole.documents()).in(settings.environment());
   }
 
