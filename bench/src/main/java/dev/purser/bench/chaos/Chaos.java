@@ -25,6 +25,10 @@ import tools.jackson.databind.JsonNode;
 public final class Chaos {
   private static final List<String> HOSTS = List.of("quay-0", "quay-1", "quay-2", "ledger");
   private static final int MOST_OPEN = 600;
+
+  /** Kills go on until there was this much to be lost: a killed service takes no starts. */
+  private static final int FEWEST_STARTS = 10;
+
   private static final long LONGEST_END_MILLIS = 240_000;
 
   private final Harbour harbour;
@@ -211,7 +215,7 @@ public final class Chaos {
 
   private void kill(int most) {
     int done = 0;
-    while (done < most) {
+    while (done < most || (starts.get() < FEWEST_STARTS && done < 4 * most)) {
       Harbour.pause(100 + dice.nextInt(1_800));
       calls.mishap();
       int pick = dice.nextInt(100);

@@ -16,6 +16,9 @@ public final class DatabaseAway {
   private static final Set<Integer> CANNOT_WRITE =
       Set.of(1021, 1026, 1030, 1053, 1114, 1205, 1290, 1836);
 
+  /** What a pool says of a connection that has broken; it comes without an SQL state. */
+  private static final String BROKEN_BEFORE = "Connection is closed";
+
   private DatabaseAway() {}
 
   /** Whether a failure means that the database cannot be reached just now. */
@@ -26,14 +29,17 @@ public final class DatabaseAway {
               || cause instanceof SQLTransientException
               || cause instanceof SQLRecoverableException
               || cause instanceof SQLNonTransientConnectionException;
-      boolean shutdown =
-          cause instanceof SQLException sql
-              && sql.getSQLState() != null
-              && (sql.getSQLState().startsWith("08") || CANNOT_WRITE.contains(sql.getErrorCode()));
-      if (connection || shutdown) {
+      if (connection || (cause instanceof SQLException sql && isAway(sql))) {
         return true;
       }
     }
     return false;
+  }
+
+  private static boolean isAway(SQLException failure) {
+    String state = failure.getSQLState();
+    return state == null
+        ? BROKEN_BEFORE.equals(failure.getMessage())
+        : state.startsWith("08") || CANNOT_WRITE.contains(failure.getErrorCode());
   }
 }

@@ -118,8 +118,11 @@ class Telling {
   private void tellOne(NoticeRow notice, Instant now) {
     try {
       NoticeRow one = within(session -> session.get(NoticeRow.class, notice.id));
-      boolean isDue = one.state.equals(NoticeRow.DUE);
-      tell(isDue ? List.of(one) : List.of(), isDue ? List.of() : List.of(one), now);
+      switch (one.state) {
+        case NoticeRow.DUE -> tell(List.of(one), List.of(), now);
+        case NoticeRow.WAITS -> tell(List.of(), List.of(one), now);
+        default -> LOG.info("notice {} is {} by now", one.id, one.state);
+      }
     } catch (Dispatch.Overtaken e) {
       LOG.info("notice {} is not told here: {}", notice.id, e.getMessage());
     } catch (RuntimeException e) {
@@ -171,9 +174,18 @@ class Telling {
         transaction.commit();
         return done;
       } catch (RuntimeException e) {
-        transaction.rollback();
+        rollBack(transaction, e);
         throw e;
       }
+    }
+  }
+
+  /** On a broken connection that fails as well: what counts is why it was needed. */
+  private static void rollBack(Transaction transaction, RuntimeException cause) {
+    try {
+      transaction.rollback();
+    } catch (RuntimeException e) {
+      cause.addSuppressed(e);
     }
   }
 
