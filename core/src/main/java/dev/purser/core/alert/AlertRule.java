@@ -72,9 +72,18 @@ public record AlertRule(
 
   /** A rule that says nothing but how the kind is without any. */
   public static AlertRule usual(AlertKind kind) {
+    return plain(kind, kind.isOnlyAskedFor());
+  }
+
+  /** A rule that switches a kind off. */
+  public static AlertRule off(AlertKind kind) {
+    return plain(kind, true);
+  }
+
+  private static AlertRule plain(AlertKind kind, boolean none) {
     return new AlertRule(
         kind,
-        kind.isOnlyAskedFor(),
+        none,
         Optional.empty(),
         List.of(),
         "",

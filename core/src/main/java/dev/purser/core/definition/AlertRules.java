@@ -27,6 +27,15 @@ public final class AlertRules {
     }
   }
 
+  /** A try of a draft tells nobody anything. */
+  private static final Map<AlertKind, Effective> OF_TRIALS = new EnumMap<>(AlertKind.class);
+
+  static {
+    for (AlertKind kind : AlertKind.values()) {
+      OF_TRIALS.put(kind, new Effective(List.of(AlertRule.off(kind)), "a try of a draft"));
+    }
+  }
+
   private final Definitions definitions;
   private final boolean anyByRuleOnly;
   private final boolean anyOfWaiting;
@@ -86,6 +95,9 @@ public final class AlertRules {
 
   /** What holds for a job, by its full path, whose stream may be a step of another. */
   public Map<AlertKind, Effective> ofJob(String path) {
+    if (dev.purser.core.definition.Stream.isTrial(path)) {
+      return OF_TRIALS;
+    }
     String stream = Definitions.streamOf(path);
     String name = path.substring(path.lastIndexOf('/') + 1);
     List<AlertRule> own =
@@ -102,7 +114,9 @@ public final class AlertRules {
 
   /** What holds for the jobs of a stream that say nothing of their own. */
   public Map<AlertKind, Effective> ofStream(String path) {
-    return ofStreams.computeIfAbsent(path, any -> within(path, List.of()));
+    return dev.purser.core.definition.Stream.isTrial(path)
+        ? OF_TRIALS
+        : ofStreams.computeIfAbsent(path, any -> within(path, List.of()));
   }
 
   private Map<AlertKind, Effective> within(String stream, List<Stand> own) {

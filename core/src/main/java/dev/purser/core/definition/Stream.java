@@ -9,6 +9,7 @@ import dev.purser.core.parameter.Given;
 import dev.purser.core.schedule.Schedule;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 
 /**
@@ -31,6 +32,7 @@ import java.util.Optional;
  * @param alerts rules of alerts of its runs
  * @param whenItFails what to do where one of its jobs fails that says nothing; empty for nothing
  * @param tags words that people find its runs by
+ * @param places where jobs stand in its picture, by name, as far as somebody has said
  * @param jobs in the order of the file
  */
 public record Stream(
@@ -50,6 +52,7 @@ public record Stream(
     List<AlertRule> alerts,
     String whenItFails,
     List<String> tags,
+    Map<String, Spot> places,
     List<Job> jobs) {
   /** Copies the collections. */
   public Stream {
@@ -58,7 +61,16 @@ public record Stream(
     asksFor = List.copyOf(asksFor);
     alerts = List.copyOf(alerts);
     tags = List.copyOf(tags);
+    places = Map.copyOf(places);
     jobs = new NamedJobs(jobs);
+  }
+
+  /** What the paths of streams begin with that try a draft; no other stream's may. */
+  public static final String TRIAL = "trial/";
+
+  /** Whether the path of a stream, a job or a run is of a try of a draft. */
+  public static boolean isTrial(String path) {
+    return path.startsWith(TRIAL);
   }
 
   /** The job of a name. */
@@ -106,6 +118,7 @@ public record Stream(
         alerts,
         whenItFails,
         tags.isEmpty() ? outer.tags() : tags,
+        places,
         jobs);
   }
 
@@ -128,6 +141,7 @@ public record Stream(
         alerts,
         whenItFails,
         tags,
+        Map.of(),
         all);
   }
 

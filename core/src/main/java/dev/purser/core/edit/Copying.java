@@ -30,6 +30,12 @@ public final class Copying {
         : named.text();
   }
 
+  /** The same of a stream with all that templates put into it, and without its template. */
+  public static String filled(Document stream, String name) {
+    YamlText text = new YamlText(stream.whole()).with(List.of(Kind.STREAM.word()), name);
+    return ownReferences(text, stream.name(), name).text();
+  }
+
   /** Full paths of its own jobs, in prerequisites and placeholders. */
   private static YamlText ownReferences(YamlText text, String from, String to) {
     Matcher own =

@@ -8,6 +8,7 @@ import dev.purser.core.definition.HostDefinition;
 import dev.purser.core.definition.HostGroup;
 import dev.purser.core.definition.Kind;
 import dev.purser.core.definition.Level;
+import dev.purser.core.definition.Spot;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.job.Job;
 import dev.purser.core.job.SuccessRule;
@@ -24,6 +25,7 @@ import java.util.ArrayList;
 import java.util.Deque;
 import java.util.EnumSet;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -381,7 +383,31 @@ public final class DefinitionReader {
         new AlertRuleReader(page, mentions).read(fields, path, path),
         fields.text("when-it-fails", ""),
         JobReader.tags(page, fields),
+        places(fields, all),
         all);
+  }
+
+  private Map<String, Spot> places(Fields fields, List<Job> jobs) {
+    Set<String> known = jobs.stream().map(Job::name).collect(Collectors.toSet());
+    Map<String, Spot> places = new LinkedHashMap<>();
+    fields
+        .texts("places")
+        .forEach(
+            (name, text) -> {
+              Optional<Spot> spot = Spot.of(text);
+              if (spot.isEmpty()) {
+                page.error(
+                    fields.at("places"),
+                    "where " + name + " stands is two whole numbers, such as: 40 120");
+              } else if (!known.contains(name)) {
+                page.warning(
+                    fields.at("places"),
+                    "there is no job " + name + " to be placed" + Nearest.hint(name, known));
+              } else {
+                places.put(name, spot.get());
+              }
+            });
+    return places;
   }
 
   private SuccessRule succeedsIf(Fields fields, List<Job> jobs) {

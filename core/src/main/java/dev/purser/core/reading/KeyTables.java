@@ -163,6 +163,7 @@ final class KeyTables {
           .may("priority", Keys.Form.NUMBER, "Of its jobs, where they say nothing, 0 to 100; 50.")
           .may("when-it-fails", Keys.Form.TEXT, "What to do where one of its jobs fails.")
           .may("tags", Keys.Form.NAMES, "Words that people find its runs by.")
+          .may("places", Keys.Form.TEXTS, "Where jobs stand in its picture, by name: 40 120.")
           .must("jobs", Keys.Form.ENTRIES, "Its jobs by name.", JOB);
 
   static final Keys PARAMETERS =

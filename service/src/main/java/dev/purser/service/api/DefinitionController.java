@@ -86,6 +86,7 @@ class DefinitionController {
     List<Views.DefinitionView> found =
         records.inForceAt(revision).stream()
             .filter(row -> kind.isEmpty() || row.kind.equals(kind))
+            .filter(row -> !Stream.isTrial(row.name))
             .sorted(
                 Comparator.comparing((DefinitionRow row) -> row.kind).thenComparing(r -> r.name))
             .map(row -> view(row, definitions, uses, texts))

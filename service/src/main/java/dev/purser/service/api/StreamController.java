@@ -12,6 +12,7 @@ import dev.purser.core.plan.Planner;
 import dev.purser.core.plan.StreamStart;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.NotUnderstood;
+import dev.purser.core.reading.SourceFile;
 import dev.purser.core.schedule.Schedule;
 import dev.purser.core.schedule.Window;
 import dev.purser.service.api.answer.Asking;
@@ -25,6 +26,7 @@ import dev.purser.service.plan.PauseRow;
 import dev.purser.service.plan.Pauses;
 import dev.purser.service.plan.PlanKeeper;
 import dev.purser.service.plan.Windows;
+import dev.purser.service.publish.Publisher;
 import dev.purser.service.run.RunRecords;
 import dev.purser.wire.api.Limits;
 import dev.purser.wire.api.ScheduleViews;
@@ -64,6 +66,7 @@ class StreamController {
   private static final int MOST_CELLS = 500_000;
 
   private final Engine engine;
+  private final Publisher publisher;
   private final PlanKeeper plan;
   private final Pauses pauses;
   private final PromiseFeed promises;
@@ -74,6 +77,7 @@ class StreamController {
 
   StreamController(
       Engine engine,
+      Publisher publisher,
       PlanKeeper plan,
       Pauses pauses,
       PromiseFeed promises,
@@ -82,6 +86,7 @@ class StreamController {
       Live live,
       Clock clock) {
     this.engine = engine;
+    this.publisher = publisher;
     this.plan = plan;
     this.pauses = pauses;
     this.promises = promises;
@@ -99,6 +104,7 @@ class StreamController {
     Definitions definitions = engine.definitions();
     String wanted = text.toLowerCase(Locale.ROOT);
     return definitions.streams().stream()
+        .filter(stream -> !Stream.isTrial(stream.path()))
         .filter(
             stream ->
                 stream.path().contains(wanted)
@@ -175,6 +181,23 @@ class StreamController {
     Stream found = found(stream, definitions);
     Planner planner = new Planner(definitions);
     return next(found, planner, count).stream().map(start -> view(found, start, planner)).toList();
+  }
+
+  /** The next starts that files would give a stream that is not live yet, or not so. */
+  @PostMapping("/next")
+  List<ScheduleViews.StartView> next(@Valid @RequestBody ScheduleViews.NextRequest request) {
+    Publisher.Sketch sketch =
+        publisher.sketch(
+            request.files().stream()
+                .map(file -> new SourceFile(file.name(), file.text()))
+                .toList());
+    Planner planner = new Planner(sketch.after());
+    return sketch.after().stream(request.stream()).stream()
+        .flatMap(
+            found ->
+                next(found, planner, request.count()).stream()
+                    .map(start -> view(found, start, planner)))
+        .toList();
   }
 
   private ScheduleViews.StartView view(Stream stream, StreamStart start, Planner planner) {

@@ -7,6 +7,7 @@ import dev.purser.core.definition.Document;
 import dev.purser.core.definition.Kind;
 import dev.purser.core.definition.Made;
 import dev.purser.core.definition.Named;
+import dev.purser.core.definition.Stream;
 import dev.purser.core.preview.Preview;
 import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.problem.Problem;
@@ -45,6 +46,7 @@ public class Publisher {
   private final PlanKeeper plan;
   private final Pauses pauses;
   private final List<SiteCheck> site;
+  private final Agreement agreement;
   private final AuditTrail audit;
   private final Live live;
   private final Clock clock;
@@ -54,10 +56,12 @@ public class Publisher {
       PlanKeeper plan,
       Pauses pauses,
       List<SiteCheck> site,
+      Agreement agreement,
       AuditTrail audit,
       Live live,
       Clock clock) {
     this.site = List.copyOf(site);
+    this.agreement = agreement;
     this.engine = engine;
     this.plan = plan;
     this.pauses = pauses;
@@ -97,11 +101,29 @@ public class Publisher {
    * @param files definitions that are new or other
    * @param withdrawn what is to go with them; what is not in force is passed over
    * @param origin where it comes from, other than from a person's own hand; empty for that
+   * @param agreed who else has agreed to it; empty for nobody
+   * @param trial whether it is a try of a draft, which is live for nobody
    */
-  public record Change(List<SourceFile> files, List<Named> withdrawn, String origin) {
+  public record Change(
+      List<SourceFile> files, List<Named> withdrawn, String origin, String agreed, boolean trial) {
+    /** A change to which nobody else has agreed. */
+    public Change(List<SourceFile> files, List<Named> withdrawn, String origin) {
+      this(files, withdrawn, origin, "", false);
+    }
+
     /** Files of a person. */
     public static Change of(List<SourceFile> files) {
       return new Change(files, List.of(), "");
+    }
+
+    /** The same, and somebody else has agreed to it. */
+    public Change agreedBy(String person) {
+      return new Change(files, withdrawn, origin, person, trial);
+    }
+
+    /** The same as a try of a draft. */
+    public Change asTrial() {
+      return new Change(files, withdrawn, origin, agreed, true);
     }
   }
 
@@ -121,6 +143,12 @@ public class Publisher {
   /** What was read, with what is in force and belongs to it: copies of calendars, templates. */
   private static DefinitionReader.Reading whole(
       DefinitionReader.Reading read, Change change, Definitions before) {
+    for (Document one : read.documents()) {
+      if (!change.trial() && one.kind() == Kind.STREAM && Stream.isTrial(one.name())) {
+        throw new NotUnderstood(
+            one.name() + ": " + Stream.TRIAL + " is kept for tries of drafts; choose another name");
+      }
+    }
     return FromTemplates.filled(FetchedCalendar.keepingCopies(read, before), before)
         .without(
             change.withdrawn().stream()
@@ -245,7 +273,9 @@ public class Publisher {
       Change change, Optional<Long> seen, AuditTrail.Actor actor, String reason) {
     DefinitionReader.Reading read = DefinitionReader.read(change.files());
     List<Problem> siteProblems = siteProblems(read);
-    Outcome outcome = engine.ask(turn -> publish(turn, read, change, seen, actor, reason)).join();
+    List<String> needAgreement = change.trial() ? List.of() : agreement.departments();
+    Outcome outcome =
+        engine.ask(turn -> publish(turn, read, change, needAgreement, seen, actor, reason)).join();
     live.definitionsChanged();
     return withSite(outcome, siteProblems);
   }
@@ -254,6 +284,7 @@ public class Publisher {
       Turn turn,
       DefinitionReader.Reading read,
       Change change,
+      List<String> needAgreement,
       Optional<Long> seen,
       AuditTrail.Actor actor,
       String reason) {
@@ -266,6 +297,9 @@ public class Publisher {
     if (!result.isSound() || (news.isEmpty() && reading.gone().isEmpty())) {
       return outcome(result, reading, before, 0, PlanKeeper.Replanned.NOTHING);
     }
+    List<Document> all = new ArrayList<>(news);
+    all.addAll(reading.gone());
+    Agreement.refuse(needAgreement, all, before, result.definitions(), change.agreed());
     long revision = turn.revision() + 1;
     turn.define(result.definitions(), revision);
     for (Document document : news) {
@@ -306,6 +340,7 @@ public class Publisher {
    */
   public Collection<String> withdraw(
       Kind kind, String name, boolean anyway, AuditTrail.Actor actor, String reason) {
+    List<String> needAgreement = agreement.departments();
     Collection<String> users =
         engine
             .ask(
@@ -313,7 +348,7 @@ public class Publisher {
                   if (kind == Kind.STREAM && !anyway) {
                     refuseOpen(turn, name);
                   }
-                  return withdraw(turn, kind, name, actor, reason);
+                  return withdraw(turn, kind, name, needAgreement, actor, reason);
                 })
             .join();
     live.definitionsChanged();
@@ -352,7 +387,12 @@ public class Publisher {
   }
 
   private Collection<String> withdraw(
-      Turn turn, Kind kind, String name, AuditTrail.Actor actor, String reason) {
+      Turn turn,
+      Kind kind,
+      String name,
+      List<String> needAgreement,
+      AuditTrail.Actor actor,
+      String reason) {
     Document document =
         turn.definitions()
             .document(kind, name)
@@ -367,6 +407,7 @@ public class Publisher {
         .forEach(all::add);
     Collection<String> users = usersOf(turn.definitions(), all);
     if (users.isEmpty()) {
+      Agreement.refuse(needAgreement, all, turn.definitions(), turn.definitions(), "");
       long revision = turn.revision() + 1;
       turn.define(turn.definitions().with(List.of(), all), revision);
       for (Document gone : all) {

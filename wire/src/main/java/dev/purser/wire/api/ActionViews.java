@@ -134,9 +134,19 @@ public final class ActionViews {
    *     job of another stream
    * @param waitsFor what a job waits for, as it is written; empty for nothing
    * @param run its run on the date; null where there is none
+   * @param place where it stands, as its stream says; null where that says nothing
    */
   public record NodeView(
-      String id, String label, String title, String kind, String waitsFor, RunView run) {}
+      String id,
+      String label,
+      String title,
+      String kind,
+      String waitsFor,
+      RunView run,
+      PlaceView place) {}
+
+  /** Upper left corner of a job in a picture, in units of which a job is 196 wide and 54 high. */
+  public record PlaceView(int x, int y) {}
 
   /**
    * What one job asks of another.

@@ -3,6 +3,7 @@ package dev.purser.wire.api;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
+import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -10,6 +11,16 @@ import java.util.List;
 
 /** What the API says of days, calendars, schedules and changes of them. */
 public final class ScheduleViews {
+  /**
+   * Which starts files would give a stream.
+   *
+   * @param count of them, at most
+   */
+  public record NextRequest(
+      @NotNull @Size(max = Limits.FILES) @Valid List<Views.FileText> files,
+      @NotNull @Size(max = Limits.NAME) String stream,
+      @Min(1) @Max(100) int count) {}
+
   private ScheduleViews() {}
 
   /**

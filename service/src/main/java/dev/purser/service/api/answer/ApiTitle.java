@@ -25,6 +25,9 @@ class ApiTitle {
           "standard",
           "CapacityView.set",
           "NodeView.run",
+          "NodeView.place",
+          "DraftView.asked",
+          "DraftView.agreed",
           "Units.units");
 
   /** Instants and a few numbers are left out where there is none; all else is always there. */

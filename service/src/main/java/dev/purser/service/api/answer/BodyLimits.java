@@ -31,7 +31,12 @@ class BodyLimits extends OncePerRequestFilter {
   private static final int OF_DEFINITIONS = 200_000_000;
   private static final List<String> STRANGERS = List.of("/api/v1/session", "/agent/");
   private static final List<String> DEFINITIONS =
-      List.of("/api/v1/definitions", "/api/v1/calendars/import", "/api/v1/what-if");
+      List.of(
+          "/api/v1/definitions",
+          "/api/v1/calendars/import",
+          "/api/v1/what-if",
+          "/api/v1/drafts",
+          "/api/v1/streams/next");
 
   /** More was sent than is taken; nothing was done. */
   static final class TooLarge extends IOException {

@@ -34,7 +34,8 @@ class HeavyRequests extends OncePerRequestFilter {
 
   private static final Duration LONGEST_WAIT = Duration.ofSeconds(20);
   private static final List<String> HEAVY_POSTS =
-      List.of("/api/v1/definitions", "/api/v1/calendars/import", "/api/v1/what-if");
+      List.of(
+          "/api/v1/definitions", "/api/v1/calendars/import", "/api/v1/what-if", "/api/v1/drafts");
   private static final List<String> HEAVY = List.of("/api/v1/outlook", "/api/v1/streams/month");
 
   private final Semaphore places;

@@ -6,7 +6,9 @@ import dev.purser.core.problem.Shorten;
 import dev.purser.service.action.Refused;
 import dev.purser.service.active.NotNow;
 import dev.purser.service.board.NotRecorded;
+import dev.purser.service.draft.Drafts;
 import dev.purser.service.people.LastAdministrator;
+import dev.purser.service.publish.Agreement;
 import dev.purser.service.publish.Publisher;
 import java.util.Collection;
 import java.util.List;
@@ -208,7 +210,7 @@ public class Problems extends ResponseEntityExceptionHandler {
     return problem;
   }
 
-  @ExceptionHandler({Refused.class, LastAdministrator.class})
+  @ExceptionHandler({Refused.class, LastAdministrator.class, Drafts.Refused.class})
   ProblemDetail refused(RuntimeException e) {
     return problem(HttpStatus.CONFLICT, "Not possible now", e);
   }
@@ -216,7 +218,9 @@ public class Problems extends ResponseEntityExceptionHandler {
   @ExceptionHandler
   ProblemDetail failed(CompletionException e) {
     Throwable cause = e.getCause();
-    if (cause instanceof Refused || cause instanceof Publisher.StillOpen) {
+    if (cause instanceof Refused
+        || cause instanceof Publisher.StillOpen
+        || cause instanceof Agreement.Missing) {
       return problem(HttpStatus.CONFLICT, "Not possible now", cause);
     }
     if (cause instanceof Publisher.Outdated) {

@@ -75,7 +75,10 @@ public final class GraphViews {
             job.title(),
             job.work().kind(),
             job.waitsFor().map(Prerequisite::toString).orElse(""),
-            runs.get(path)));
+            runs.get(path),
+            Optional.ofNullable(stream.places().get(job.name()))
+                .map(spot -> new ActionViews.PlaceView(spot.x(), spot.y()))
+                .orElse(null)));
   }
 
   /** The arrows to a job from what it asks for. */
@@ -113,7 +116,7 @@ public final class GraphViews {
     public Void visit(Prerequisite.FileArrived file) {
       String id = "file " + file.watch();
       nodes.putIfAbsent(
-          id, new ActionViews.NodeView(id, file.watch(), "file watch", "file", "", null));
+          id, new ActionViews.NodeView(id, file.watch(), "file watch", "file", "", null, null));
       return from(id, "arrived");
     }
 
@@ -159,7 +162,8 @@ public final class GraphViews {
               .or(() -> definitions.stream(target.name()).map(Stream::title))
               .orElse(path);
       String id = job.isPresent() ? path : target.name();
-      nodes.putIfAbsent(id, new ActionViews.NodeView(id, id, title, "other", "", runs.get(id)));
+      nodes.putIfAbsent(
+          id, new ActionViews.NodeView(id, id, title, "other", "", runs.get(id), null));
       return id;
     }
     return path;

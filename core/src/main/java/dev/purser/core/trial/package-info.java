@@ -1,0 +1,2 @@
+/** Trying a draft before it is live. */
+package dev.purser.core.trial;

@@ -1,0 +1,2 @@
+/** Definitions that are not live yet. */
+package dev.purser.service.draft;
