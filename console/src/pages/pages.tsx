@@ -9,6 +9,8 @@ import { CommitmentsPage } from './commitments/CommitmentsPage';
 import { ConnectionsPage } from './connections/ConnectionsPage';
 import { DefinitionPage } from './definitions/DefinitionPage';
 import { DefinitionsPage } from './definitions/DefinitionsPage';
+import { DraftsPage } from './drafts/DraftsPage';
+import { EditorPage } from './editor/EditorPage';
 import { FilesPage } from './files/FilesPage';
 import { HealthPage } from './health/HealthPage';
 import { HostsPage } from './hosts/HostsPage';
@@ -114,6 +116,15 @@ export const pages: Page[] = [
     group: 'What is planned',
     element: ({ may }) => <DefinitionPage mayPublish={may('publish')} />,
   },
+  {
+    path: '/drafts',
+    name: 'Drafts',
+    group: 'What is planned',
+    element: ({ may }) => (
+      <DraftsPage mayPublish={may('publish')} mayAdminister={may('administer')} />
+    ),
+  },
+  { path: '/editor', group: 'What is planned', element: () => <EditorPage /> },
   {
     path: '/changes',
     name: 'Changes',

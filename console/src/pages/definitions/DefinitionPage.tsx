@@ -82,8 +82,15 @@ function Text({
           {madeBy ? 'As its table makes it' : 'As it is written'}
         </Typography>
         {mayPublish && !madeBy && (
-          <Button variant="outlined" onClick={() => change(version.text)}>
-            Change it
+          <Button
+            variant="outlined"
+            onClick={() =>
+              kind === 'stream'
+                ? void go(`/editor?stream=${encodeURIComponent(name)}`)
+                : change(version.text)
+            }
+          >
+            {kind === 'stream' ? 'Draw and change it' : 'Change it'}
           </Button>
         )}
         {mayPublish && (

@@ -60,8 +60,14 @@ export function kindOf(stream: DrawnStream, id: string): Shape['kind'] {
       : 'other';
 }
 
+/** Above this many, an arrangement that is drawn with care takes seconds. */
+const FEW = 60;
+
 /** All by itself, from left to right. */
 export function arranged(ids: string[], arrows: Arrow[]): Map<string, Spot> {
+  if (ids.length > FEW) {
+    return inColumns(ids, arrows);
+  }
   const nodes = ids.map((id) => ({ id, label: id, title: id, kind: '', waitsFor: '' }));
   const made = layout({
     nodes: nodes as Parameters<typeof layout>[0]['nodes'],
@@ -70,6 +76,50 @@ export function arranged(ids: string[], arrows: Arrow[]): Map<string, Spot> {
   return new Map(
     made.nodes.map((one) => [one.node.id, { x: Math.round(one.x), y: Math.round(one.y) }]),
   );
+}
+
+/** Each in the column after the last that it follows, near to the middle of those. */
+export function inColumns(ids: string[], arrows: Arrow[]): Map<string, Spot> {
+  const before = new Map<string, string[]>(ids.map((id) => [id, []]));
+  const after = new Map<string, string[]>(ids.map((id) => [id, []]));
+  for (const { from, to } of arrows) {
+    before.get(to)?.push(from);
+    after.get(from)?.push(to);
+  }
+  const column = new Map<string, number>();
+  const left = new Map(ids.map((id) => [id, before.get(id)?.length ?? 0]));
+  const open = ids.filter((id) => left.get(id) === 0);
+  for (let i = 0; i < open.length; i++) {
+    const id = open[i] as string;
+    const at = Math.max(-1, ...(before.get(id) ?? []).map((one) => column.get(one) ?? -1)) + 1;
+    column.set(id, at);
+    for (const next of after.get(id) ?? []) {
+      const count = (left.get(next) ?? 1) - 1;
+      left.set(next, count);
+      if (count === 0) {
+        open.push(next);
+      }
+    }
+  }
+  const columns: string[][] = [];
+  for (const id of ids) {
+    (columns[column.get(id) ?? 0] ??= []).push(id); // what stands in a circle begins at the left
+  }
+  const spots = new Map<string, Spot>();
+  const step = NODE_HEIGHT + APART.y;
+  columns.forEach((column, nth) => {
+    const wanted = column.map((id, row) => {
+      const ys = (before.get(id) ?? []).flatMap((one) => spots.get(one)?.y ?? []);
+      return { id, y: ys.length ? ys.reduce((a, b) => a + b, 0) / ys.length : row * step };
+    });
+    let free = 16;
+    for (const { id, y } of wanted.sort((a, b) => a.y - b.y)) {
+      const at = Math.max(free, Math.round(y));
+      spots.set(id, { x: 16 + nth * (NODE_WIDTH + APART.x), y: at });
+      free = at + step;
+    }
+  });
+  return spots;
 }
 
 function overlaps(one: Spot, other: Spot): boolean {

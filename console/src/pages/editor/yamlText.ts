@@ -26,7 +26,7 @@ type Doc = ReturnType<typeof parseAllDocuments>[number];
 
 /** The documents of a text; a broken one has errors, and what could be read of it. */
 export function documents(text: string): Doc[] {
-  const found = parseAllDocuments(text, { keepSourceTokens: true, prettyErrors: true });
+  const found = parseAllDocuments(text, { prettyErrors: true });
   return Array.isArray(found) ? (found as Doc[]) : [];
 }
 

@@ -140,7 +140,7 @@ class DraftController {
 
   /** Tries a stream of it once. */
   @PostMapping("/drafts/{id}/trial")
-  ResponseEntity<DraftViews.TrialView> tryOnce(
+  ResponseEntity<DraftViews.DraftTrialView> tryOnce(
       @PathVariable long id,
       @Valid @RequestBody DraftViews.TrialRequest request,
       Authentication who,
@@ -157,7 +157,7 @@ class DraftController {
             Asking.actor(who, http));
     return ResponseEntity.status(tried.stream().isEmpty() ? 422 : 200)
         .body(
-            new DraftViews.TrialView(
+            new DraftViews.DraftTrialView(
                 tried.stream(),
                 tried.runs(),
                 tried.problems().stream().map(ProblemViews::view).toList()));

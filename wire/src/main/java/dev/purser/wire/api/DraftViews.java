@@ -87,7 +87,7 @@ public final class DraftViews {
    * @param runs their ids
    * @param problems why it was not started
    */
-  public record TrialView(String stream, List<Long> runs, List<Views.ProblemView> problems) {}
+  public record DraftTrialView(String stream, List<Long> runs, List<Views.ProblemView> problems) {}
 
   /** Why a draft is published. */
   public record PublicationRequest(@Size(max = Limits.REASON) String reason) {}

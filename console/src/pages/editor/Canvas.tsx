@@ -1,0 +1,547 @@
+import { Box, useTheme, type Theme } from '@mui/material';
+import { memo, useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { NODE_HEIGHT, NODE_WIDTH } from '../streams/layout';
+import type { Act, Editing } from './editing';
+import { KINDS } from './model';
+import { kindOf, line, nearest, within, type Arrow, type Spot } from './placing';
+
+interface View {
+  x: number;
+  y: number;
+  scale: number;
+}
+
+/** What the pointer does: moves the picture, frames, moves what is chosen, or draws an arrow. */
+type Drag =
+  | { kind: 'pan'; x: number; y: number }
+  | { kind: 'frame'; from: Spot; to: Spot }
+  | { kind: 'move'; from: Spot; by: Spot }
+  | { kind: 'join'; from: string; to: Spot };
+
+interface CanvasProps {
+  state: Editing;
+  act: (what: Act) => void;
+  /** Opens the form of what is chosen. */
+  onOpen: () => void;
+  /** What is looked for, with * for any letters; what has it stands out. */
+  wanted: string;
+  /** Draws the eye to a shape: set anew, the picture goes there. */
+  goTo: string;
+  height: number;
+}
+
+const STEP = 20;
+
+/** Whether a name or title has what is looked for; `*` stands for any letters. */
+export function isLike(wanted: string, ...texts: string[]): boolean {
+  if (wanted.trim() === '') {
+    return false;
+  }
+  const parts = wanted.toLowerCase().split('*');
+  const pattern = parts.map((one) => one.replace(/[.+?^${}()|[\]\\]/g, '\\$&')).join('.*');
+  return texts.some((text) => new RegExp(pattern).test(text.toLowerCase()));
+}
+
+function bounds(spots: ReadonlyMap<string, Spot>) {
+  const all = [...spots.values()];
+  const left = Math.min(0, ...all.map((one) => one.x)) - 16;
+  const top = Math.min(0, ...all.map((one) => one.y)) - 16;
+  return {
+    left,
+    top,
+    width: Math.max(300, ...all.map((one) => one.x + NODE_WIDTH)) + 16 - left,
+    height: Math.max(120, ...all.map((one) => one.y + NODE_HEIGHT)) + 16 - top,
+  };
+}
+
+/** A stream that can be drawn in, by mouse and by keyboard. */
+export function Canvas({ state, act, onOpen, wanted, goTo, height }: CanvasProps) {
+  const theme = useTheme();
+  const box = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(700);
+  const [moved, setMoved] = useState<View | null>(null);
+  const [drag, setDrag] = useState<Drag | null>(null);
+  const [at, setAt] = useState('');
+  const [joining, setJoining] = useState('');
+  useEffect(() => {
+    const measure = () => setWidth(box.current?.clientWidth ?? 700);
+    measure();
+    const observer = new ResizeObserver(measure);
+    if (box.current) {
+      observer.observe(box.current);
+    }
+    return () => observer.disconnect();
+  }, []);
+  const all = bounds(state.spots);
+  const fitScale = Math.min(1, width / all.width, height / all.height);
+  const fit: View = {
+    scale: Math.max(0.3, fitScale),
+    x: -all.left * Math.max(0.3, fitScale),
+    y: -all.top * Math.max(0.3, fitScale),
+  };
+  const view = moved ?? fit;
+  const current = state.spots.has(at) ? at : (state.chosen[0] ?? state.ids[0] ?? '');
+  const [gone, setGone] = useState('');
+  if (goTo !== gone) {
+    setGone(goTo);
+    const spot = state.spots.get(goTo.replace(/ \d+$/, ''));
+    if (spot) {
+      setAt(goTo.replace(/ \d+$/, ''));
+      setMoved(seen(view, spot, width, height, true));
+    }
+  }
+  const zoom = (by: number, point = { x: width / 2, y: height / 2 }) => {
+    const scale = Math.min(2.5, Math.max(0.08, view.scale * by));
+    const ratio = scale / view.scale;
+    setMoved({
+      scale,
+      x: point.x - (point.x - view.x) * ratio,
+      y: point.y - (point.y - view.y) * ratio,
+    });
+  };
+  const spotOf = (e: PointerEvent): Spot => {
+    const frame = box.current?.getBoundingClientRect();
+    return {
+      x: (e.clientX - (frame?.left ?? 0) - view.x) / view.scale,
+      y: (e.clientY - (frame?.top ?? 0) - view.y) / view.scale,
+    };
+  };
+  const shapeAt = (spot: Spot) => within(state.spots, { ...spot, width: 1, height: 1 })[0];
+  const focus = (id: string) => {
+    setAt(id);
+    const spot = state.spots.get(id);
+    if (spot) {
+      setMoved((was) => seen(was ?? fit, spot, width, height, false));
+    }
+    box.current?.querySelector<SVGElement>(`[data-shape="${CSS.escape(id)}"]`)?.focus();
+  };
+  const down = (e: PointerEvent, id?: string) => {
+    if (e.button !== 0) {
+      return;
+    }
+    e.stopPropagation();
+    box.current?.setPointerCapture(e.pointerId);
+    const spot = spotOf(e);
+    if (id === undefined) {
+      setDrag(
+        e.shiftKey
+          ? { kind: 'frame', from: spot, to: spot }
+          : { kind: 'pan', x: e.clientX - view.x, y: e.clientY - view.y },
+      );
+      return;
+    }
+    setAt(id);
+    const more = e.shiftKey || e.ctrlKey || e.metaKey;
+    if (more || !state.chosen.includes(id)) {
+      act({ do: 'choose', ids: [id], more });
+    }
+    setDrag({ kind: 'move', from: spot, by: { x: 0, y: 0 } });
+  };
+  const move = (e: PointerEvent) => {
+    if (!drag) {
+      return;
+    }
+    const spot = spotOf(e);
+    if (drag.kind === 'pan') {
+      setMoved({ ...view, x: e.clientX - drag.x, y: e.clientY - drag.y });
+    } else if (drag.kind === 'move') {
+      setDrag({ ...drag, by: { x: spot.x - drag.from.x, y: spot.y - drag.from.y } });
+    } else {
+      setDrag({ ...drag, to: spot });
+    }
+  };
+  const up = (e: PointerEvent) => {
+    if (!drag) {
+      return;
+    }
+    setDrag(null);
+    if (drag.kind === 'move' && Math.hypot(drag.by.x, drag.by.y) > 3) {
+      act({ do: 'move', by: drag.by });
+    } else if (drag.kind === 'frame') {
+      act({ do: 'choose', ids: within(state.spots, frameOf(drag.from, drag.to)) });
+    } else if (drag.kind === 'join') {
+      const to = shapeAt(spotOf(e));
+      act(
+        to
+          ? { do: 'join', from: drag.from, to }
+          : { do: 'say', text: 'let the arrow go on the job that is to wait' },
+      );
+    } else if (drag.kind === 'pan' && e.target === e.currentTarget) {
+      act({ do: 'choose', ids: [] });
+    }
+  };
+  const key = (e: KeyboardEvent) => {
+    const command = e.ctrlKey || e.metaKey;
+    const arrows: Record<string, [number, number]> = {
+      ArrowLeft: [-1, 0],
+      ArrowRight: [1, 0],
+      ArrowUp: [0, -1],
+      ArrowDown: [0, 1],
+    };
+    const way = arrows[e.key];
+    const one = e.key.length === 1 ? e.key.toLowerCase() : e.key;
+    const commands: Record<string, () => void> = {
+      z: () => act({ do: e.shiftKey ? 'redo' : 'undo' }),
+      y: () => act({ do: 'redo' }),
+      a: () => act({ do: 'all' }),
+      c: () => act({ do: 'copy' }),
+      v: () => act({ do: 'paste', text: '' }),
+      d: () => act({ do: 'duplicate' }),
+    };
+    const plain: Record<string, () => void> = {
+      Enter: () => {
+        if (joining) {
+          act({ do: 'join', from: joining, to: current });
+          setJoining('');
+        } else {
+          act({ do: 'choose', ids: [current] });
+          onOpen();
+        }
+      },
+      ' ': () => act({ do: 'choose', ids: [current], more: true }),
+      Escape: () => {
+        setJoining('');
+        act({ do: 'choose', ids: [] });
+      },
+      Delete: () => {
+        if (state.chosen.length === 0 && !state.arrow && current) {
+          act({ do: 'choose', ids: [current] });
+        }
+        act({ do: 'delete' });
+      },
+      Backspace: () => act({ do: 'delete' }),
+      c: () => setJoining(current),
+      n: () => act({ do: 'add', kind: 'run', after: '' }),
+      a: () =>
+        act({
+          do: 'add',
+          kind: 'run',
+          after: kindOf(state.stream, current) === 'job' ? current : '',
+        }),
+      f: () => setMoved(null),
+      '+': () => zoom(1.25),
+      '-': () => zoom(0.8),
+    };
+    if (way && e.altKey) {
+      if (!state.chosen.includes(current)) {
+        act({ do: 'choose', ids: [current] });
+      }
+      act({ do: 'move', by: { x: way[0] * STEP, y: way[1] * STEP } });
+    } else if (way) {
+      focus(nearest(state.spots, current, way[0], way[1]));
+    } else if (command && commands[one]) {
+      commands[one]();
+    } else if (!command && !e.altKey && plain[one]) {
+      plain[one]();
+    } else {
+      return;
+    }
+    e.preventDefault();
+    e.stopPropagation();
+  };
+  const shift = (id: string): Spot =>
+    drag?.kind === 'move' && state.chosen.includes(id) ? drag.by : { x: 0, y: 0 };
+  const where = (id: string): Spot => {
+    const spot = state.spots.get(id) ?? { x: 0, y: 0 };
+    const by = shift(id);
+    return { x: spot.x + by.x, y: spot.y + by.y };
+  };
+  const frame = drag?.kind === 'frame' ? frameOf(drag.from, drag.to) : null;
+  return (
+    <Box
+      ref={box}
+      onPointerDown={(e) => down(e)}
+      onPointerMove={move}
+      onPointerUp={up}
+      onKeyDown={key}
+      onWheel={(e) => {
+        const here = e.currentTarget.getBoundingClientRect();
+        zoom(e.deltaY < 0 ? 1.1 : 0.9, { x: e.clientX - here.left, y: e.clientY - here.top });
+      }}
+      sx={{
+        height,
+        overflow: 'hidden',
+        touchAction: 'none',
+        cursor: drag?.kind === 'pan' ? 'grabbing' : 'default',
+        backgroundImage: `radial-gradient(${theme.palette.divider} 1px, transparent 1px)`,
+        backgroundSize: '22px 22px',
+      }}
+    >
+      <svg
+        width={width}
+        height={height}
+        role="group"
+        aria-label={`Picture of ${state.stream.path}`}
+        style={{ pointerEvents: 'none', display: 'block' }}
+      >
+        <defs>
+          <marker
+            id="drawn-tip"
+            viewBox="0 0 8 8"
+            refX="7"
+            refY="4"
+            markerWidth="7"
+            markerHeight="7"
+            orient="auto"
+          >
+            <path d="M0 0 L8 4 L0 8 z" fill={theme.palette.text.secondary} />
+          </marker>
+        </defs>
+        <g transform={`translate(${view.x} ${view.y}) scale(${view.scale})`}>
+          {state.arrows.map((arrow) => (
+            <Line
+              key={`${arrow.to} ${arrow.nth}`}
+              arrow={arrow}
+              from={where(arrow.from)}
+              to={where(arrow.to)}
+              chosen={state.arrow?.to === arrow.to && state.arrow.nth === arrow.nth}
+              theme={theme}
+              act={act}
+            />
+          ))}
+          {state.ids.map((id) => (
+            <Shape
+              key={id}
+              id={id}
+              at={where(id)}
+              state={state}
+              theme={theme}
+              chosen={state.chosen.includes(id)}
+              tabbed={id === current}
+              joining={joining === id}
+              found={isLike(wanted, id, titleOf(state, id))}
+              onDown={down}
+              onJoin={(e) => {
+                e.stopPropagation();
+                box.current?.setPointerCapture(e.pointerId);
+                setDrag({ kind: 'join', from: id, to: spotOf(e) });
+              }}
+              onFocus={setAt}
+              onOpen={onOpen}
+            />
+          ))}
+          {drag?.kind === 'join' && (
+            <path
+              d={line(where(drag.from), { x: drag.to.x, y: drag.to.y - NODE_HEIGHT / 2 }).path}
+              fill="none"
+              stroke={theme.palette.secondary.main}
+              strokeWidth={2}
+              markerEnd="url(#drawn-tip)"
+            />
+          )}
+          {frame && (
+            <rect
+              {...frame}
+              fill={theme.palette.secondary.main}
+              fillOpacity={0.12}
+              stroke={theme.palette.secondary.main}
+            />
+          )}
+        </g>
+      </svg>
+      {joining && (
+        <Box
+          role="status"
+          sx={{ position: 'relative', top: -30, px: 1.5, fontSize: '0.9rem', fontWeight: 600 }}
+        >
+          What is to wait for {joining}? Go there with the arrow keys, then Enter; Escape for none.
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+/** The view on which a spot is seen: as it is where it is seen already. */
+function seen(view: View, spot: Spot, width: number, height: number, middle: boolean): View {
+  const x = spot.x * view.scale + view.x;
+  const y = spot.y * view.scale + view.y;
+  const right = x + NODE_WIDTH * view.scale;
+  const bottom = y + NODE_HEIGHT * view.scale;
+  if (!middle && x >= 0 && y >= 0 && right <= width && bottom <= height) {
+    return view;
+  }
+  const scale = Math.max(view.scale, 0.7);
+  return {
+    scale,
+    x: width / 2 - (spot.x + NODE_WIDTH / 2) * scale,
+    y: height / 2 - (spot.y + NODE_HEIGHT / 2) * scale,
+  };
+}
+
+function frameOf(from: Spot, to: Spot) {
+  return {
+    x: Math.min(from.x, to.x),
+    y: Math.min(from.y, to.y),
+    width: Math.abs(to.x - from.x),
+    height: Math.abs(to.y - from.y),
+  };
+}
+
+function titleOf(state: Editing, id: string): string {
+  return state.stream.jobs.find((one) => one.name === id)?.title ?? id;
+}
+
+function cut(text: string, most: number): string {
+  return text.length > most ? `${text.slice(0, most - 1)}…` : text;
+}
+
+const Line = memo(function Line({
+  arrow,
+  from,
+  to,
+  chosen,
+  theme,
+  act,
+}: {
+  arrow: Arrow;
+  from: Spot;
+  to: Spot;
+  chosen: boolean;
+  theme: Theme;
+  act: (what: Act) => void;
+}) {
+  const { path, middle } = line(from, to);
+  const words = arrow.label || 'succeeded';
+  return (
+    <g
+      onPointerDown={(e) => {
+        e.stopPropagation();
+        act({ do: 'chooseArrow', to: arrow.to, nth: arrow.nth });
+      }}
+      style={{ pointerEvents: 'auto', cursor: 'pointer' }}
+    >
+      <title>{`${arrow.to} waits for ${arrow.from} ${words}`}</title>
+      <path d={path} fill="none" stroke="transparent" strokeWidth={14} />
+      <path
+        d={path}
+        fill="none"
+        stroke={chosen ? theme.palette.secondary.main : theme.palette.text.secondary}
+        strokeWidth={chosen ? 3 : 1.6}
+        strokeDasharray={arrow.alternative ? '5 4' : undefined}
+        opacity={chosen ? 1 : 0.75}
+        markerEnd="url(#drawn-tip)"
+      />
+      {arrow.label && (
+        <text
+          x={middle.x}
+          y={middle.y}
+          dy={-4}
+          textAnchor="middle"
+          fontSize={11}
+          fill={theme.palette.text.primary}
+          stroke={theme.palette.background.paper}
+          strokeWidth={4}
+          paintOrder="stroke"
+        >
+          {cut(arrow.alternative ? `or ${arrow.label}` : arrow.label, 34)}
+        </text>
+      )}
+    </g>
+  );
+});
+
+interface ShapeProps {
+  id: string;
+  at: Spot;
+  state: Editing;
+  theme: Theme;
+  chosen: boolean;
+  tabbed: boolean;
+  joining: boolean;
+  found: boolean;
+  onDown: (e: PointerEvent, id: string) => void;
+  onJoin: (e: PointerEvent) => void;
+  onFocus: (id: string) => void;
+  onOpen: () => void;
+}
+
+function Shape(props: ShapeProps) {
+  const { id, at, state, theme, chosen, tabbed, joining, found } = props;
+  const job = state.stream.jobs.find((one) => one.name === id);
+  const kind = kindOf(state.stream, id);
+  const colours = theme.states.planned;
+  const what = job
+    ? (KINDS[job.kind]?.name ?? 'does nothing yet')
+    : kind === 'file'
+      ? 'file'
+      : 'of another stream';
+  const name = id.replace(/^file /, '');
+  const title = job && job.title !== job.name ? job.title : name;
+  const own = job !== undefined;
+  const strong = chosen || joining;
+  return (
+    <g
+      transform={`translate(${at.x} ${at.y})`}
+      role="button"
+      data-shape={id}
+      tabIndex={tabbed ? 0 : -1}
+      aria-label={`${title}, ${what}${job?.unread ? ', its prerequisite cannot be read' : ''}`}
+      aria-pressed={chosen}
+      onPointerDown={(e) => props.onDown(e, id)}
+      onDoubleClick={props.onOpen}
+      onFocus={() => props.onFocus(id)}
+      style={{ pointerEvents: 'auto', cursor: 'move', outlineOffset: 3 }}
+    >
+      <title>{`${title} (${name})`}</title>
+      <rect
+        width={NODE_WIDTH}
+        height={NODE_HEIGHT}
+        rx={job?.kind === 'approve' ? 26 : 9}
+        fill={own ? colours.fill : theme.palette.background.paper}
+        stroke={
+          found
+            ? '#c98a13'
+            : strong
+              ? theme.palette.secondary.main
+              : own
+                ? colours.edge
+                : theme.palette.text.secondary
+        }
+        strokeWidth={found ? 4 : strong ? 3.5 : 1.6}
+        strokeDasharray={own ? undefined : '4 4'}
+      />
+      {job?.kind === 'stream' && (
+        <rect
+          x={4}
+          y={4}
+          width={NODE_WIDTH - 8}
+          height={NODE_HEIGHT - 8}
+          rx={6}
+          fill="none"
+          stroke={colours.edge}
+          style={{ pointerEvents: 'none' }}
+        />
+      )}
+      <text
+        x={12}
+        y={22}
+        fontSize={13}
+        fontWeight={650}
+        fill={own ? colours.text : theme.palette.text.primary}
+      >
+        {cut(title, 25)}
+      </text>
+      <text x={12} y={40} fontSize={11} fill={own ? colours.text : theme.palette.text.secondary}>
+        {cut(`${what} · ${name}`, 32)}
+      </text>
+      {job?.unread && (
+        <text x={NODE_WIDTH - 20} y={22} fontSize={15} fill={theme.palette.error.main}>
+          !
+        </text>
+      )}
+      <circle
+        cx={NODE_WIDTH}
+        cy={NODE_HEIGHT / 2}
+        r={7}
+        fill={theme.palette.background.paper}
+        stroke={strong ? theme.palette.secondary.main : theme.palette.text.secondary}
+        strokeWidth={1.5}
+        data-join={id}
+        onPointerDown={props.onJoin}
+        style={{ cursor: 'crosshair' }}
+      >
+        <title>{`Draw from here to what is to wait for ${name}`}</title>
+      </circle>
+    </g>
+  );
+}

@@ -1,0 +1,260 @@
+import {
+  Autocomplete,
+  Button,
+  Checkbox,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  FormControlLabel,
+  MenuItem,
+  Stack,
+  TextField,
+  Typography,
+} from '@mui/material';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api, body, type Schemas } from '../../api/client';
+import { useDoing } from '../../parts/doing';
+import { Waiting } from '../../parts/Notice';
+import { TextLink } from '../../parts/TextLink';
+import { PreviewShown } from '../changes/PreviewShown';
+import { streamAddress } from '../streams/address';
+import type { Kept } from './useDraft';
+
+type Draft = Schemas['DraftView'];
+
+/** What publishing a draft would do, and the way to do it. */
+export function PublishDialog({
+  draft,
+  onClose,
+  onAct,
+}: {
+  draft: Draft;
+  onClose: () => void;
+  onAct: Kept['act'];
+}) {
+  const [reason, setReason] = useState('');
+  const [done, setDone] = useState<Schemas['PublishResult']>();
+  const doing = useDoing();
+  const queries = useQueryClient();
+  const preview = useQuery({
+    queryKey: ['drafts', 'preview', draft.id, draft.version],
+    queryFn: () =>
+      body(api.POST('/api/v1/definitions/preview', { body: { files: draft.files, days: 400 } })),
+    gcTime: 0,
+  });
+  const publish = () =>
+    doing.act(async () => {
+      setDone(
+        await body(
+          api.POST('/api/v1/drafts/{id}/publication', {
+            params: { path: { id: draft.id } },
+            body: { reason },
+          }),
+        ),
+      );
+      await queries.invalidateQueries();
+    });
+  const streams = [...(done?.added ?? []), ...(done?.changed ?? [])]
+    .filter((one) => one.startsWith('stream '))
+    .map((one) => one.slice('stream '.length));
+  return (
+    <Dialog open onClose={onClose} maxWidth="lg" fullWidth>
+      <DialogTitle>{done ? 'It is published' : `Publish “${draft.title}”?`}</DialogTitle>
+      <DialogContent>
+        {done ? (
+          <Stack sx={{ gap: 1 }}>
+            <Typography role="status">
+              Revision {done.revision} is in force; runs of today and tomorrow: {done.runsPlanned}{' '}
+              planned, {done.runsChanged} changed, {done.runsWithdrawn} withdrawn.
+            </Typography>
+            {streams.map((name) => (
+              <Typography key={name}>
+                <TextLink to={streamAddress(name)}>Open {name}</TextLink>
+                {done.added.includes(`stream ${name}`) &&
+                  ': a new stream is paused unless its text says otherwise; resume it there'}
+              </Typography>
+            ))}
+          </Stack>
+        ) : preview.data ? (
+          <PreviewShown preview={preview.data} />
+        ) : (
+          <Waiting error={preview.error} what="The preview" />
+        )}
+        {doing.problem && (
+          <Typography role="alert" color="error" sx={{ mt: 1 }}>
+            {doing.problem}
+          </Typography>
+        )}
+        {doing.problem.includes('somebody else has agreed') && (
+          <Button
+            variant="outlined"
+            sx={{ mt: 1 }}
+            onClick={() =>
+              onAct({ action: 'ask', with: [], version: draft.version, reason }).then(onClose)
+            }
+          >
+            Ask others to agree
+          </Button>
+        )}
+      </DialogContent>
+      <DialogActions>
+        {!done && (
+          <TextField
+            size="small"
+            fullWidth
+            label="Why (kept in the audit trail)"
+            value={reason}
+            onChange={(e) => setReason(e.target.value)}
+            sx={{ ml: 2 }}
+          />
+        )}
+        <Button onClick={onClose}>{done ? 'Close' : 'Not now'}</Button>
+        {!done && (
+          <Button
+            variant="contained"
+            disabled={!preview.data?.sound || preview.data.definitions.length === 0 || doing.busy}
+            onClick={publish}
+          >
+            Publish
+          </Button>
+        )}
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+/** Tries a draft once, under a path of its own. */
+export function TryDialog({
+  draft,
+  stream,
+  hosts,
+  onClose,
+}: {
+  draft: Draft;
+  stream: string;
+  hosts: string[];
+  onClose: () => void;
+}) {
+  const [host, setHost] = useState('');
+  const [ignoring, setIgnoring] = useState(true);
+  const [tried, setTried] = useState<Schemas['DraftTrialView']>();
+  const doing = useDoing();
+  const start = () =>
+    doing.act(async () =>
+      setTried(
+        await body(
+          api.POST('/api/v1/drafts/{id}/trial', {
+            params: { path: { id: draft.id } },
+            body: { stream, host, ignoring, reason: `a try of draft ${draft.id}` },
+          }),
+        ),
+      ),
+    );
+  return (
+    <Dialog open onClose={onClose} maxWidth="sm" fullWidth>
+      <DialogTitle>Try {stream} once</DialogTitle>
+      <DialogContent>
+        <Stack sx={{ gap: 1.5, pt: 1 }}>
+          <Typography>
+            It runs now, under the path trial/{draft.id}/{stream}. Such runs count in no history,
+            prerequisite or commitment, and alert nobody; what the commands do, they do.
+          </Typography>
+          <TextField
+            select
+            size="small"
+            label="On which host"
+            value={host}
+            onChange={(e) => setHost(e.target.value)}
+            slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+          >
+            <MenuItem value="">where each job says</MenuItem>
+            {hosts.map((one) => (
+              <MenuItem key={one} value={one}>
+                all of it on {one}
+              </MenuItem>
+            ))}
+          </TextField>
+          <FormControlLabel
+            control={
+              <Checkbox checked={ignoring} onChange={(e) => setIgnoring(e.target.checked)} />
+            }
+            label="Do not wait for other streams or files"
+          />
+          {doing.problem && (
+            <Typography role="alert" color="error">
+              {doing.problem}
+            </Typography>
+          )}
+          {tried && (
+            <Typography role="status">
+              {tried.runs.length} {tried.runs.length === 1 ? 'run' : 'runs'} started:{' '}
+              <TextLink to={streamAddress(tried.stream)}>see how they go</TextLink>
+            </Typography>
+          )}
+        </Stack>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Close</Button>
+        <Button variant="contained" onClick={start} disabled={doing.busy}>
+          {tried ? 'Try it again' : 'Try it'}
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+/** Whom a draft is shared with. */
+export function ShareDialog({
+  draft,
+  onClose,
+  onAct,
+  problem,
+}: {
+  draft: Draft;
+  onClose: () => void;
+  onAct: Kept['act'];
+  problem: string;
+}) {
+  const [who, setWho] = useState(draft.shared);
+  const share = async () => {
+    const done = await onAct({ action: 'share', with: who, version: draft.version, reason: '' });
+    if (done) {
+      onClose();
+    }
+  };
+  return (
+    <Dialog open onClose={onClose} maxWidth="sm" fullWidth>
+      <DialogTitle>Share “{draft.title}”</DialogTitle>
+      <DialogContent>
+        <Autocomplete
+          multiple
+          freeSolo
+          options={['everybody', 'authors', 'operators', 'administrators']}
+          value={who}
+          onChange={(_, to) => setWho(to)}
+          renderInput={(params) => (
+            <TextField
+              {...params}
+              label="People, or everybody of a role"
+              helperText="They see it, may copy it, take it over, and agree to it."
+              sx={{ mt: 1 }}
+            />
+          )}
+        />
+        {problem && (
+          <Typography role="alert" color="error" sx={{ mt: 1 }}>
+            {problem}
+          </Typography>
+        )}
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Not now</Button>
+        <Button variant="contained" onClick={share}>
+          Share
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
