@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react';
+import { lazy, Suspense, type ReactNode } from 'react';
 import { AccessPage } from './access/AccessPage';
 import { AlertsPage } from './alerts/AlertsPage';
 import { CalendarsPage } from './calendars/CalendarsPage';
@@ -10,11 +10,11 @@ import { ConnectionsPage } from './connections/ConnectionsPage';
 import { DefinitionPage } from './definitions/DefinitionPage';
 import { DefinitionsPage } from './definitions/DefinitionsPage';
 import { DraftsPage } from './drafts/DraftsPage';
-import { EditorPage } from './editor/EditorPage';
 import { FilesPage } from './files/FilesPage';
 import { HealthPage } from './health/HealthPage';
 import { HostsPage } from './hosts/HostsPage';
 import { MonthPage } from './month/MonthPage';
+import { ParcelsPage } from './parcels/ParcelsPage';
 import { RulesPage } from './rules/RulesPage';
 import { RunsPage } from './runs/RunsPage';
 import { RunPage } from './run/RunPage';
@@ -22,6 +22,12 @@ import { StreamPage } from './streams/StreamPage';
 import { StreamsPage } from './streams/StreamsPage';
 import { TellingPage } from './telling/TellingPage';
 import { TodayPage } from './today/TodayPage';
+import { Waiting } from '../parts/Notice';
+
+/** Most people never open it: it is fetched when somebody does. */
+const EditorPage = lazy(() =>
+  import('./editor/EditorPage').then((found) => ({ default: found.EditorPage })),
+);
 
 /** What somebody may do, in the words of the session. */
 export type Deed = 'act' | 'publish' | 'administer';
@@ -124,7 +130,21 @@ export const pages: Page[] = [
       <DraftsPage mayPublish={may('publish')} mayAdminister={may('administer')} />
     ),
   },
-  { path: '/editor', group: 'What is planned', element: () => <EditorPage /> },
+  {
+    path: '/editor',
+    group: 'What is planned',
+    element: () => (
+      <Suspense fallback={<Waiting error={null} what="The editor" />}>
+        <EditorPage />
+      </Suspense>
+    ),
+  },
+  {
+    path: '/parcels',
+    name: 'Parcels',
+    group: 'What is planned',
+    element: ({ may }) => <ParcelsPage mayPublish={may('publish')} />,
+  },
   {
     path: '/changes',
     name: 'Changes',

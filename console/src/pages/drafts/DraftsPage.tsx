@@ -81,28 +81,31 @@ export function DraftsPage({
               </TableRow>
             </TableHead>
             <TableBody>
-              {drafts.data.map((draft) => (
-                <TableRow key={draft.id}>
-                  <TableCell>
-                    <TextLink to={`/editor?draft=${draft.id}`}>{draft.title}</TextLink> ({draft.id})
-                  </TableCell>
-                  <TableCell>{draft.holder}</TableCell>
-                  <TableCell>{clock(draft.changed, now)}</TableCell>
-                  <TableCell>{draft.shared.join(', ') || 'nobody'}</TableCell>
-                  <TableCell>{standing(draft)}</TableCell>
-                  <TableCell align="right">
-                    {draft.holder === me.data?.name && (
-                      <Button
-                        size="small"
-                        onClick={() => drop(draft.id)}
-                        aria-label={`Throw away ${draft.title}`}
-                      >
-                        Throw away
-                      </Button>
-                    )}
-                  </TableCell>
-                </TableRow>
-              ))}
+              {[...drafts.data]
+                .sort((a, b) => (b.changed ?? '').localeCompare(a.changed ?? ''))
+                .map((draft) => (
+                  <TableRow key={draft.id}>
+                    <TableCell>
+                      <TextLink to={`/editor?draft=${draft.id}`}>{draft.title}</TextLink> (
+                      {draft.id})
+                    </TableCell>
+                    <TableCell>{draft.holder}</TableCell>
+                    <TableCell>{clock(draft.changed, now)}</TableCell>
+                    <TableCell>{draft.shared.join(', ') || 'nobody'}</TableCell>
+                    <TableCell>{standing(draft)}</TableCell>
+                    <TableCell align="right">
+                      {draft.holder === me.data?.name && (
+                        <Button
+                          size="small"
+                          onClick={() => drop(draft.id)}
+                          aria-label={`Throw away ${draft.title}`}
+                        >
+                          Throw away
+                        </Button>
+                      )}
+                    </TableCell>
+                  </TableRow>
+                ))}
             </TableBody>
           </Table>
         </Paper>

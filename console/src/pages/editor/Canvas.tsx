@@ -1,4 +1,4 @@
-import { Box, useTheme, type Theme } from '@mui/material';
+import { Box, Button, Stack, useTheme, type Theme } from '@mui/material';
 import { memo, useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { NODE_HEIGHT, NODE_WIDTH } from '../streams/layout';
 import type { Act, Editing } from './editing';
@@ -80,7 +80,13 @@ export function Canvas({ state, act, onOpen, wanted, goTo, height }: CanvasProps
     y: -all.top * Math.max(0.3, fitScale),
   };
   const view = moved ?? fit;
-  const current = state.spots.has(at) ? at : (state.chosen[0] ?? state.ids[0] ?? '');
+  const only = state.chosen.length === 1 ? state.chosen[0] : undefined;
+  const current = !joining && only ? only : state.spots.has(at) ? at : (state.ids[0] ?? '');
+  useEffect(() => {
+    if (box.current?.contains(document.activeElement)) {
+      box.current.querySelector<SVGElement>(`[data-shape="${CSS.escape(current)}"]`)?.focus();
+    }
+  }, [current]);
   const [gone, setGone] = useState('');
   if (goTo !== gone) {
     setGone(goTo);
@@ -88,6 +94,14 @@ export function Canvas({ state, act, onOpen, wanted, goTo, height }: CanvasProps
     if (spot) {
       setAt(goTo.replace(/ \d+$/, ''));
       setMoved(seen(view, spot, width, height, true));
+    }
+  }
+  const [lookedAt, setLookedAt] = useState('');
+  if (current !== lookedAt) {
+    setLookedAt(current);
+    const spot = state.spots.get(current);
+    if (spot && moved) {
+      setMoved(seen(moved, spot, width, height, false));
     }
   }
   const zoom = (by: number, point = { x: width / 2, y: height / 2 }) => {
@@ -113,7 +127,9 @@ export function Canvas({ state, act, onOpen, wanted, goTo, height }: CanvasProps
     if (spot) {
       setMoved((was) => seen(was ?? fit, spot, width, height, false));
     }
-    box.current?.querySelector<SVGElement>(`[data-shape="${CSS.escape(id)}"]`)?.focus();
+    if (!joining) {
+      act({ do: 'choose', ids: [id] });
+    }
   };
   const down = (e: PointerEvent, id?: string) => {
     if (e.button !== 0) {
@@ -210,7 +226,10 @@ export function Canvas({ state, act, onOpen, wanted, goTo, height }: CanvasProps
         act({ do: 'delete' });
       },
       Backspace: () => act({ do: 'delete' }),
-      c: () => setJoining(current),
+      c: () => {
+        setAt(current);
+        setJoining(current);
+      },
       n: () => act({ do: 'add', kind: 'run', after: '' }),
       a: () =>
         act({
@@ -250,6 +269,9 @@ export function Canvas({ state, act, onOpen, wanted, goTo, height }: CanvasProps
   return (
     <Box
       ref={box}
+      role="group"
+      aria-label="Picture"
+      tabIndex={state.ids.length === 0 ? 0 : -1}
       onPointerDown={(e) => down(e)}
       onPointerMove={move}
       onPointerUp={up}
@@ -260,6 +282,7 @@ export function Canvas({ state, act, onOpen, wanted, goTo, height }: CanvasProps
       }}
       sx={{
         height,
+        position: 'relative',
         overflow: 'hidden',
         touchAction: 'none',
         cursor: drag?.kind === 'pan' ? 'grabbing' : 'default',
@@ -271,7 +294,7 @@ export function Canvas({ state, act, onOpen, wanted, goTo, height }: CanvasProps
         width={width}
         height={height}
         role="group"
-        aria-label={`Picture of ${state.stream.path}`}
+        aria-label={`Jobs of ${state.stream.path}`}
         style={{ pointerEvents: 'none', display: 'block' }}
       >
         <defs>
@@ -280,8 +303,9 @@ export function Canvas({ state, act, onOpen, wanted, goTo, height }: CanvasProps
             viewBox="0 0 8 8"
             refX="7"
             refY="4"
-            markerWidth="7"
-            markerHeight="7"
+            markerWidth="10"
+            markerHeight="10"
+            markerUnits="userSpaceOnUse"
             orient="auto"
           >
             <path d="M0 0 L8 4 L0 8 z" fill={theme.palette.text.secondary} />
@@ -339,6 +363,28 @@ export function Canvas({ state, act, onOpen, wanted, goTo, height }: CanvasProps
           )}
         </g>
       </svg>
+      <Stack
+        direction="row"
+        onPointerDown={(e) => e.stopPropagation()}
+        onKeyDown={(e) => e.stopPropagation()}
+        sx={{
+          position: 'absolute',
+          right: 8,
+          bottom: 8,
+          bgcolor: 'background.paper',
+          borderRadius: 4,
+        }}
+      >
+        <Button size="small" aria-label="Further" onClick={() => zoom(0.8)}>
+          −
+        </Button>
+        <Button size="small" aria-label="Closer" onClick={() => zoom(1.25)}>
+          +
+        </Button>
+        <Button size="small" onClick={() => setMoved(null)}>
+          All of it
+        </Button>
+      </Stack>
       {joining && (
         <Box
           role="status"
@@ -466,7 +512,9 @@ function Shape(props: ShapeProps) {
       ? 'file'
       : 'of another stream';
   const name = id.replace(/^file /, '');
-  const title = job && job.title !== job.name ? job.title : name;
+  const last = name.slice(name.lastIndexOf('/') + 1);
+  const title = job && job.title !== job.name ? job.title : last;
+  const whose = kind === 'other' ? `of ${name.slice(0, Math.max(0, name.lastIndexOf('/')))}` : '';
   const own = job !== undefined;
   const strong = chosen || joining;
   return (
@@ -522,7 +570,7 @@ function Shape(props: ShapeProps) {
         {cut(title, 25)}
       </text>
       <text x={12} y={40} fontSize={11} fill={own ? colours.text : theme.palette.text.secondary}>
-        {cut(`${what} · ${name}`, 32)}
+        {cut(whose.length > 3 ? whose : `${what} · ${name}`, 32)}
       </text>
       {job?.unread && (
         <text x={NODE_WIDTH - 20} y={22} fontSize={15} fill={theme.palette.error.main}>

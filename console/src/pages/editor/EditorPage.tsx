@@ -10,7 +10,7 @@ import {
   Typography,
 } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
-import { useCallback, useEffect, useReducer, useState } from 'react';
+import { useCallback, useEffect, useReducer, useRef, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { api, body, type Schemas } from '../../api/client';
 import { Waiting } from '../../parts/Notice';
@@ -108,7 +108,13 @@ function Editor({ first, kept, fresh }: { first: string; kept: Kept; fresh: bool
       setAsking(what);
     }
   };
-  const open = () => setSide('chosen');
+  const form = useRef<HTMLDivElement>(null);
+  const open = () => {
+    setSide('chosen');
+    setViews((was) => (was === 'picture' ? 'both' : was));
+    window.setTimeout(() => form.current?.querySelector<HTMLInputElement>('input')?.select());
+  };
+  const toPicture = () => document.querySelector<SVGElement>('[data-shape][tabindex="0"]')?.focus();
   const chosenJob =
     state.chosen.length === 1
       ? state.stream.jobs.find((one) => one.name === state.chosen[0])
@@ -127,7 +133,7 @@ function Editor({ first, kept, fresh }: { first: string; kept: Kept; fresh: bool
   };
   const errors = check.problems.filter((one) => one.severity === 'error').length;
   const sound = state.broken === '' && check.text === text && errors === 0;
-  const height = Math.max(360, window.innerHeight - 292);
+  const height = Math.max(360, window.innerHeight - 306);
   return (
     <Stack
       sx={{ gap: 1 }}
@@ -268,7 +274,11 @@ function Editor({ first, kept, fresh }: { first: string; kept: Kept; fresh: bool
                 height={height - 48}
               />
             ) : (
-              <Box sx={{ p: 1.5, height: height - 48, overflow: 'auto' }}>
+              <Box
+                ref={form}
+                onKeyDown={(e) => e.key === 'Escape' && !e.defaultPrevented && toPicture()}
+                sx={{ p: 1.5, height: height - 48, overflow: 'auto' }}
+              >
                 {side === 'chosen' && chosenJob && (
                   <JobForm
                     state={state}
@@ -477,7 +487,7 @@ function ProblemList({
 function Keys() {
   const all: [string, string][] = [
     ['Arrow keys', 'go from job to job'],
-    ['Enter', 'opens the form of the one you are on'],
+    ['Enter', 'opens the form of the one you are on; Escape leads back'],
     ['N', 'adds a job; A adds one that waits for the one you are on'],
     ['C', 'draws an arrow: go to what is to wait, then Enter'],
     ['Space', 'chooses it besides those that are chosen'],

@@ -52,8 +52,9 @@ export function keysAbove(text: string, at: number): { path: string[]; inBraces:
     if (/^(---|\.\.\.)/.test(one)) {
       break;
     }
-    const key = /^(\s*)(?:- )?("[^"]*"|[^\s#:][^:]*?)\s*:(?:\s|$)/.exec(one);
-    if (key && indentOf(one) < indent) {
+    const key = /^(\s*(?:- )?)("[^"]*"|[^\s#:-][^:]*?)\s*:(?:\s|$)/.exec(one);
+    const column = key?.[1]?.length ?? 0;
+    if (key && column < indent) {
       path.unshift((key[2] ?? '').replace(/^"|"$/g, ''));
       indent = indentOf(one);
     }
@@ -202,7 +203,8 @@ function forValue(
 ): CompletionResult | null {
   const shape = shapeAt(schema, kind, [...path, key]);
   const fixed = (shape?.enum ?? []).filter((one) => typeof one === 'string').map(String);
-  const last = key === 'waits-for' ? /(?:^|\b(?:and|or)\s+|\()([^()]*)$/.exec(typed)?.[1] : typed;
+  const last =
+    key === 'waits-for' ? /^(?:.*\b(?:and|or)\s+|.*\()?([^()]*)$/.exec(typed)?.[1] : typed;
   const options = [...fixed, ...valuesOf(key, path, names)].map((label) => ({
     label,
     type: 'constant',

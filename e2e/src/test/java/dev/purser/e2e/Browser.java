@@ -1,8 +1,14 @@
 package dev.purser.e2e;
 
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.time.Duration;
 import org.openqa.selenium.By;
 import org.openqa.selenium.ElementClickInterceptedException;
+import org.openqa.selenium.OutputType;
+import org.openqa.selenium.TimeoutException;
 import org.openqa.selenium.WebElement;
 import org.openqa.selenium.chrome.ChromeDriver;
 import org.openqa.selenium.chrome.ChromeDriverService;
@@ -40,8 +46,23 @@ final class Browser implements AutoCloseable {
 
   /** Waits until something is there. */
   WebElement see(String xpath) {
-    return new WebDriverWait(driver, Duration.ofSeconds(60))
-        .until(any -> any.findElements(By.xpath(xpath)).stream().findFirst().orElse(null));
+    try {
+      return new WebDriverWait(driver, Duration.ofSeconds(30))
+          .until(any -> any.findElements(By.xpath(xpath)).stream().findFirst().orElse(null));
+    } catch (TimeoutException e) {
+      throw new AssertionError(xpath + " does not come; there is: " + shown(), e);
+    }
+  }
+
+  /** What the page says, and a picture of it beside the reports of the tests. */
+  private String shown() {
+    try {
+      byte[] picture = driver.getScreenshotAs(OutputType.BYTES);
+      Files.write(Path.of("target", "not-there-" + System.nanoTime() + ".png"), picture);
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+    return driver.findElement(By.tagName("body")).getText();
   }
 
   WebElement text(String text) {

@@ -52,9 +52,9 @@ class DraftController {
     this.audit = audit;
   }
 
-  /** Those that whoever asks may see, the last changed first, without their files. */
+  /** Those that whoever asks may see, without their files. */
   @GetMapping("/drafts")
-  @Paged(by = "id", newestFirst = true)
+  @Paged(by = "id")
   List<DraftViews.DraftView> list(Authentication who) {
     return drafts.of(who.getName()).stream().map(draft -> view(draft, List.of())).toList();
   }

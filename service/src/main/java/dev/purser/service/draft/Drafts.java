@@ -47,11 +47,11 @@ public class Drafts {
     }
   }
 
-  /** Those that somebody may see, the last changed first. */
+  /** Those that somebody may see, in the order in which they were begun. */
   @Transactional(readOnly = true)
   public List<DraftRow> of(String person) {
     return rows
-        .createQuery("from DraftRow d order by d.changed desc, d.id desc", DraftRow.class)
+        .createQuery("from DraftRow d order by d.id", DraftRow.class)
         .getResultList()
         .stream()
         .filter(draft -> maySee(draft, person))

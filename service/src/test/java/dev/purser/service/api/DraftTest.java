@@ -123,6 +123,9 @@ class DraftTest extends OnDatabase {
     as("bo", "PUT", "/drafts/" + id, draft("host: x\n", 1), 400);
     as("ada", "POST", "/drafts/" + id + "/actions", action("share", 0, "authors"), 200);
     as("cy", "GET", "/drafts/" + id, null, 404);
+    assertThat(as("bo", "GET", "/drafts?limit=1000", null, 200))
+        .anyMatch(one -> one.get("id").asLong() == id);
+    assertThat(as("cy", "GET", "/drafts", null, 200)).isEmpty();
     assertThat(
             as("bo", "GET", "/drafts/" + id, null, 200).get("files").get(0).get("text").asString())
         .isEqualTo(stream("./one"));
