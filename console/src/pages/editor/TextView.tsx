@@ -117,7 +117,10 @@ export function TextView(props: TextViewProps) {
           indentOnInput(),
           indentUnit.of('  '),
           yaml(),
-          EditorView.contentAttributes.of({ 'aria-label': 'Text of the definition' }),
+          EditorView.contentAttributes.of({
+            'aria-label': 'Text of the definition',
+            tabindex: '0',
+          }),
           autocompletion({
             override: [
               (context: CompletionContext) =>
