@@ -133,9 +133,9 @@ export const pages: Page[] = [
   {
     path: '/editor',
     group: 'What is planned',
-    element: () => (
+    element: ({ may }) => (
       <Suspense fallback={<Waiting error={null} what="The editor" />}>
-        <EditorPage />
+        <EditorPage mayPublish={may('publish')} />
       </Suspense>
     ),
   },

@@ -1,5 +1,13 @@
 import { Box, Button, Stack, useTheme, type Theme } from '@mui/material';
-import { memo, useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import {
+  memo,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type PointerEvent,
+} from 'react';
 import { NODE_HEIGHT, NODE_WIDTH } from '../streams/layout';
 import type { Act, Editing } from './editing';
 import { KINDS } from './model';
@@ -13,7 +21,7 @@ interface View {
 
 /** What the pointer does: moves the picture, frames, moves what is chosen, or draws an arrow. */
 type Drag =
-  | { kind: 'pan'; x: number; y: number }
+  | { kind: 'pan'; x: number; y: number; still: boolean }
   | { kind: 'frame'; from: Spot; to: Spot }
   | { kind: 'move'; from: Spot; by: Spot }
   | { kind: 'join'; from: string; to: Spot };
@@ -31,6 +39,9 @@ interface CanvasProps {
 }
 
 const STEP = 20;
+
+/** Below this scale letters cannot be read. */
+const READABLE = 0.55;
 
 /** Whether a name or title has what is looked for; `*` stands for any letters. */
 export function isLike(wanted: string, ...texts: string[]): boolean {
@@ -73,13 +84,14 @@ export function Canvas({ state, act, onOpen, wanted, goTo, height }: CanvasProps
     return () => observer.disconnect();
   }, []);
   const all = bounds(state.spots);
-  const fitScale = Math.min(1, width / all.width, height / all.height);
-  const fit: View = {
-    scale: Math.max(0.3, fitScale),
-    x: -all.left * Math.max(0.3, fitScale),
-    y: -all.top * Math.max(0.3, fitScale),
-  };
-  const view = moved ?? fit;
+  const atScale = (scale: number): View => ({ scale, x: -all.left * scale, y: -all.top * scale });
+  const fit = atScale(Math.max(0.08, Math.min(1, width / all.width, height / all.height)));
+  // Where letters could not be read, it opens at its beginning.
+  const view = moved ?? (fit.scale < READABLE ? atScale(0.75) : fit);
+  const jobs = useMemo(
+    () => new Map(state.stream.jobs.map((one) => [one.name, one])),
+    [state.stream.jobs],
+  );
   const only = state.chosen.length === 1 ? state.chosen[0] : undefined;
   const current = !joining && only ? only : state.spots.has(at) ? at : (state.ids[0] ?? '');
   useEffect(() => {
@@ -125,33 +137,40 @@ export function Canvas({ state, act, onOpen, wanted, goTo, height }: CanvasProps
     setAt(id);
     const spot = state.spots.get(id);
     if (spot) {
-      setMoved((was) => seen(was ?? fit, spot, width, height, false));
+      setMoved((was) => seen(was ?? view, spot, width, height, false));
     }
     if (!joining) {
       act({ do: 'choose', ids: [id] });
     }
   };
-  const down = (e: PointerEvent, id?: string) => {
+  const down = (e: PointerEvent) => {
     if (e.button !== 0) {
       return;
     }
-    e.stopPropagation();
     box.current?.setPointerCapture(e.pointerId);
     const spot = spotOf(e);
-    if (id === undefined) {
-      setDrag(
-        e.shiftKey
-          ? { kind: 'frame', from: spot, to: spot }
-          : { kind: 'pan', x: e.clientX - view.x, y: e.clientY - view.y },
-      );
-      return;
+    const hit = (name: string) =>
+      (e.target as Element).closest(`[${name}]`)?.getAttribute(name) ?? undefined;
+    const join = hit('data-join');
+    const id = hit('data-shape');
+    const arrow = hit('data-arrow');
+    if (join !== undefined) {
+      setDrag({ kind: 'join', from: join, to: spot });
+    } else if (id !== undefined) {
+      setAt(id);
+      const more = e.shiftKey || e.ctrlKey || e.metaKey;
+      if (more || !state.chosen.includes(id)) {
+        act({ do: 'choose', ids: [id], more });
+      }
+      setDrag({ kind: 'move', from: spot, by: { x: 0, y: 0 } });
+    } else if (arrow !== undefined) {
+      const [nth = '0', to = ''] = arrow.split(' ');
+      act({ do: 'chooseArrow', to, nth: Number(nth) });
+    } else if (e.shiftKey) {
+      setDrag({ kind: 'frame', from: spot, to: spot });
+    } else {
+      setDrag({ kind: 'pan', x: e.clientX - view.x, y: e.clientY - view.y, still: true });
     }
-    setAt(id);
-    const more = e.shiftKey || e.ctrlKey || e.metaKey;
-    if (more || !state.chosen.includes(id)) {
-      act({ do: 'choose', ids: [id], more });
-    }
-    setDrag({ kind: 'move', from: spot, by: { x: 0, y: 0 } });
   };
   const move = (e: PointerEvent) => {
     if (!drag) {
@@ -160,6 +179,7 @@ export function Canvas({ state, act, onOpen, wanted, goTo, height }: CanvasProps
     const spot = spotOf(e);
     if (drag.kind === 'pan') {
       setMoved({ ...view, x: e.clientX - drag.x, y: e.clientY - drag.y });
+      setDrag({ ...drag, still: false });
     } else if (drag.kind === 'move') {
       setDrag({ ...drag, by: { x: spot.x - drag.from.x, y: spot.y - drag.from.y } });
     } else {
@@ -182,7 +202,7 @@ export function Canvas({ state, act, onOpen, wanted, goTo, height }: CanvasProps
           ? { do: 'join', from: drag.from, to }
           : { do: 'say', text: 'let the arrow go on the job that is to wait' },
       );
-    } else if (drag.kind === 'pan' && e.target === e.currentTarget) {
+    } else if (drag.kind === 'pan' && drag.still) {
       act({ do: 'choose', ids: [] });
     }
   };
@@ -237,7 +257,7 @@ export function Canvas({ state, act, onOpen, wanted, goTo, height }: CanvasProps
           kind: 'run',
           after: kindOf(state.stream, current) === 'job' ? current : '',
         }),
-      f: () => setMoved(null),
+      f: () => setMoved(fit),
       '+': () => zoom(1.25),
       '-': () => zoom(0.8),
     };
@@ -272,7 +292,9 @@ export function Canvas({ state, act, onOpen, wanted, goTo, height }: CanvasProps
       role="group"
       aria-label="Picture"
       tabIndex={state.ids.length === 0 ? 0 : -1}
-      onPointerDown={(e) => down(e)}
+      onPointerDown={down}
+      onDoubleClick={(e) => (e.target as Element).closest('[data-shape]') && onOpen()}
+      onFocus={(e) => setAt((was) => e.target.getAttribute('data-shape') ?? was)}
       onPointerMove={move}
       onPointerUp={up}
       onKeyDown={key}
@@ -312,38 +334,47 @@ export function Canvas({ state, act, onOpen, wanted, goTo, height }: CanvasProps
           </marker>
         </defs>
         <g transform={`translate(${view.x} ${view.y}) scale(${view.scale})`}>
-          {state.arrows.map((arrow) => (
-            <Line
-              key={`${arrow.to} ${arrow.nth}`}
-              arrow={arrow}
-              from={where(arrow.from)}
-              to={where(arrow.to)}
-              chosen={state.arrow?.to === arrow.to && state.arrow.nth === arrow.nth}
-              theme={theme}
-              act={act}
-            />
-          ))}
-          {state.ids.map((id) => (
-            <Shape
-              key={id}
-              id={id}
-              at={where(id)}
-              state={state}
-              theme={theme}
-              chosen={state.chosen.includes(id)}
-              tabbed={id === current}
-              joining={joining === id}
-              found={isLike(wanted, id, titleOf(state, id))}
-              onDown={down}
-              onJoin={(e) => {
-                e.stopPropagation();
-                box.current?.setPointerCapture(e.pointerId);
-                setDrag({ kind: 'join', from: id, to: spotOf(e) });
-              }}
-              onFocus={setAt}
-              onOpen={onOpen}
-            />
-          ))}
+          {state.arrows.map(({ from, to, nth, label, alternative }) => {
+            const a = where(from);
+            const b = where(to);
+            return (
+              <Line
+                key={`${to} ${nth}`}
+                from={from}
+                to={to}
+                nth={nth}
+                label={label}
+                alternative={alternative}
+                ax={a.x}
+                ay={a.y}
+                bx={b.x}
+                by={b.y}
+                chosen={state.arrow?.to === to && state.arrow.nth === nth}
+                theme={theme}
+              />
+            );
+          })}
+          {state.ids.map((id) => {
+            const job = jobs.get(id);
+            const spot = where(id);
+            return (
+              <Shape
+                key={id}
+                id={id}
+                kind={job ? 'job' : kindOf(state.stream, id)}
+                does={job?.kind ?? ''}
+                title={job?.title ?? ''}
+                unread={Boolean(job?.unread)}
+                x={spot.x}
+                y={spot.y}
+                theme={theme}
+                chosen={state.chosen.includes(id)}
+                tabbed={id === current}
+                joining={joining === id}
+                found={isLike(wanted, id, job?.title ?? id)}
+              />
+            );
+          })}
           {drag?.kind === 'join' && (
             <path
               d={line(where(drag.from), { x: drag.to.x, y: drag.to.y - NODE_HEIGHT / 2 }).path}
@@ -381,7 +412,7 @@ export function Canvas({ state, act, onOpen, wanted, goTo, height }: CanvasProps
         <Button size="small" aria-label="Closer" onClick={() => zoom(1.25)}>
           +
         </Button>
-        <Button size="small" onClick={() => setMoved(null)}>
+        <Button size="small" onClick={() => setMoved(fit)}>
           All of it
         </Button>
       </Stack>
@@ -423,39 +454,25 @@ function frameOf(from: Spot, to: Spot) {
   };
 }
 
-function titleOf(state: Editing, id: string): string {
-  return state.stream.jobs.find((one) => one.name === id)?.title ?? id;
-}
-
 function cut(text: string, most: number): string {
   return text.length > most ? `${text.slice(0, most - 1)}…` : text;
 }
 
-const Line = memo(function Line({
-  arrow,
-  from,
-  to,
-  chosen,
-  theme,
-  act,
-}: {
-  arrow: Arrow;
-  from: Spot;
-  to: Spot;
+interface LineProps extends Arrow {
+  ax: number;
+  ay: number;
+  bx: number;
+  by: number;
   chosen: boolean;
   theme: Theme;
-  act: (what: Act) => void;
-}) {
-  const { path, middle } = line(from, to);
+}
+
+const Line = memo(function Line(arrow: LineProps) {
+  const { chosen, theme } = arrow;
+  const { path, middle } = line({ x: arrow.ax, y: arrow.ay }, { x: arrow.bx, y: arrow.by });
   const words = arrow.label || 'succeeded';
   return (
-    <g
-      onPointerDown={(e) => {
-        e.stopPropagation();
-        act({ do: 'chooseArrow', to: arrow.to, nth: arrow.nth });
-      }}
-      style={{ pointerEvents: 'auto', cursor: 'pointer' }}
-    >
+    <g data-arrow={`${arrow.nth} ${arrow.to}`} style={{ pointerEvents: 'auto', cursor: 'pointer' }}>
       <title>{`${arrow.to} waits for ${arrow.from} ${words}`}</title>
       <path d={path} fill="none" stroke="transparent" strokeWidth={14} />
       <path
@@ -488,53 +505,50 @@ const Line = memo(function Line({
 
 interface ShapeProps {
   id: string;
-  at: Spot;
-  state: Editing;
+  kind: 'job' | 'file' | 'other';
+  /** The key that says what a job does. */
+  does: string;
+  title: string;
+  unread: boolean;
+  x: number;
+  y: number;
   theme: Theme;
   chosen: boolean;
   tabbed: boolean;
   joining: boolean;
   found: boolean;
-  onDown: (e: PointerEvent, id: string) => void;
-  onJoin: (e: PointerEvent) => void;
-  onFocus: (id: string) => void;
-  onOpen: () => void;
 }
 
-function Shape(props: ShapeProps) {
-  const { id, at, state, theme, chosen, tabbed, joining, found } = props;
-  const job = state.stream.jobs.find((one) => one.name === id);
-  const kind = kindOf(state.stream, id);
+/** Whatever is done to it is heard by the picture as a whole: 300 of these must stay as they are. */
+const Shape = memo(function Shape(props: ShapeProps) {
+  const { id, kind, does, unread, theme, chosen, tabbed, joining, found } = props;
   const colours = theme.states.planned;
-  const what = job
-    ? (KINDS[job.kind]?.name ?? 'does nothing yet')
+  const own = kind === 'job';
+  const what = own
+    ? (KINDS[does]?.name ?? 'does nothing yet')
     : kind === 'file'
       ? 'file'
       : 'of another stream';
   const name = id.replace(/^file /, '');
   const last = name.slice(name.lastIndexOf('/') + 1);
-  const title = job && job.title !== job.name ? job.title : last;
+  const title = own && props.title !== id ? props.title : last;
   const whose = kind === 'other' ? `of ${name.slice(0, Math.max(0, name.lastIndexOf('/')))}` : '';
-  const own = job !== undefined;
   const strong = chosen || joining;
   return (
     <g
-      transform={`translate(${at.x} ${at.y})`}
+      transform={`translate(${props.x} ${props.y})`}
       role="button"
       data-shape={id}
       tabIndex={tabbed ? 0 : -1}
-      aria-label={`${title}, ${what}${job?.unread ? ', its prerequisite cannot be read' : ''}`}
+      aria-label={`${title}, ${what}${unread ? ', its prerequisite cannot be read' : ''}`}
       aria-pressed={chosen}
-      onPointerDown={(e) => props.onDown(e, id)}
-      onDoubleClick={props.onOpen}
-      onFocus={() => props.onFocus(id)}
       style={{ pointerEvents: 'auto', cursor: 'move', outlineOffset: 3 }}
     >
       <title>{`${title} (${name})`}</title>
       <rect
         width={NODE_WIDTH}
         height={NODE_HEIGHT}
-        rx={job?.kind === 'approve' ? 26 : 9}
+        rx={does === 'approve' ? 26 : 9}
         fill={own ? colours.fill : theme.palette.background.paper}
         stroke={
           found
@@ -548,7 +562,7 @@ function Shape(props: ShapeProps) {
         strokeWidth={found ? 4 : strong ? 3.5 : 1.6}
         strokeDasharray={own ? undefined : '4 4'}
       />
-      {job?.kind === 'stream' && (
+      {does === 'stream' && (
         <rect
           x={4}
           y={4}
@@ -572,7 +586,7 @@ function Shape(props: ShapeProps) {
       <text x={12} y={40} fontSize={11} fill={own ? colours.text : theme.palette.text.secondary}>
         {cut(whose.length > 3 ? whose : `${what} · ${name}`, 32)}
       </text>
-      {job?.unread && (
+      {unread && (
         <text x={NODE_WIDTH - 20} y={22} fontSize={15} fill={theme.palette.error.main}>
           !
         </text>
@@ -585,11 +599,10 @@ function Shape(props: ShapeProps) {
         stroke={strong ? theme.palette.secondary.main : theme.palette.text.secondary}
         strokeWidth={1.5}
         data-join={id}
-        onPointerDown={props.onJoin}
         style={{ cursor: 'crosshair' }}
       >
         <title>{`Draw from here to what is to wait for ${name}`}</title>
       </circle>
     </g>
   );
-}
+});

@@ -38,7 +38,7 @@ jobs: {}
 `;
 
 /** A definition drawn, written and filled in: of a draft, of a stream that is live, or new. */
-export function EditorPage() {
+export function EditorPage({ mayPublish }: { mayPublish: boolean }) {
   const [search] = useSearchParams();
   const id = Number(search.get('draft') ?? 0) || 0;
   const stream = search.get('stream') ?? '';
@@ -62,13 +62,31 @@ export function EditorPage() {
   }
   const text = kept.draft?.files[0]?.text ?? live.data?.text ?? FIRST;
   const key = id > 0 ? `draft ${id}` : `stream ${stream}`;
-  return <Editor key={key} first={text} kept={kept} fresh={!stream && id === 0} />;
+  return (
+    <Editor
+      key={key}
+      first={text}
+      kept={kept}
+      fresh={!stream && id === 0}
+      mayPublish={mayPublish}
+    />
+  );
 }
 
 type Views = 'both' | 'picture' | 'side';
 type Side = 'text' | 'chosen' | 'stream' | 'schedule';
 
-function Editor({ first, kept, fresh }: { first: string; kept: Kept; fresh: boolean }) {
+function Editor({
+  first,
+  kept,
+  fresh,
+  mayPublish,
+}: {
+  first: string;
+  kept: Kept;
+  fresh: boolean;
+  mayPublish: boolean;
+}) {
   const go = useNavigate();
   const [state, act] = useReducer(reduce, first, begin);
   const [views, setViews] = useState<Views>('both');
@@ -90,7 +108,7 @@ function Editor({ first, kept, fresh }: { first: string; kept: Kept; fresh: bool
   const dirty = text !== saved;
   const now = useNow(60_000);
   const draft = kept.draft;
-  const mine = !draft || draft.holder === me.data?.name;
+  const mine = mayPublish && (!draft || draft.holder === me.data?.name);
   useLeaving(dirty);
   const save = async () => {
     const title = state.stream.title || state.stream.path || 'A draft';
@@ -153,8 +171,12 @@ function Editor({ first, kept, fresh }: { first: string; kept: Kept; fresh: bool
             {standing(draft, dirty, mine, now)}
           </Typography>
         </Box>
-        {mine ? (
-          <Button variant="outlined" onClick={save} disabled={kept.busy || (!dirty && !!draft)}>
+        {mine || !draft ? (
+          <Button
+            variant="outlined"
+            onClick={save}
+            disabled={!mine || kept.busy || (!dirty && !!draft)}
+          >
             Save draft
           </Button>
         ) : (

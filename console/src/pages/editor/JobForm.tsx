@@ -4,7 +4,7 @@ import type { Act, Editing } from './editing';
 import { keysOf, shapeAt, valuesOf, type Names, type Shape } from './completion';
 import { Field } from './Field';
 import { KINDS, type DrawnJob } from './model';
-import { documents, valueAt, type Plain } from './yamlText';
+import type { Plain } from './yamlText';
 
 /** Keys that are shown also where they say nothing. */
 const USUAL = ['host', 'usually', 'stop-after'];
@@ -21,9 +21,9 @@ interface FormProps {
 
 /** Every key of a job, with its help. */
 export function JobForm({ state, act, schema, names, job }: FormProps & { job: DrawnJob }) {
-  const doc = documents(state.past.now)[state.stream.index];
-  const value = (valueAt(doc, ['jobs', job.name]) ?? {}) as Record<string, unknown>;
-  const stream = (doc?.toJS() ?? {}) as Record<string, unknown>;
+  const stream = state.stream.value;
+  const jobs = (stream['jobs'] ?? {}) as Record<string, Record<string, unknown> | null>;
+  const value = jobs[job.name] ?? {};
   const shapes = keysOf(shapeAt(schema, 'stream', ['jobs', job.name]));
   const set = (key: string) => (to: Plain | undefined) =>
     act({ do: 'setJob', job: job.name, key, value: to, at: Date.now() });
@@ -206,8 +206,7 @@ export function AddKey({
 
 /** Every key of the stream itself, with its help. */
 export function StreamForm({ state, act, schema, names }: FormProps) {
-  const doc = documents(state.past.now)[state.stream.index];
-  const value = (doc?.toJS() ?? {}) as Record<string, unknown>;
+  const { value } = state.stream;
   const shapes = keysOf(shapeAt(schema, 'stream', []));
   const hidden = ['stream', 'jobs', 'schedule', 'places'];
   const usual = ['title', 'about', 'department', 'owner', 'calendar'];

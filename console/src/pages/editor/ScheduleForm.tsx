@@ -6,7 +6,7 @@ import { mono } from '../../theme';
 import { keysOf, shapeAt, valuesOf, type Names } from './completion';
 import type { Act, Editing } from './editing';
 import { Field } from './Field';
-import { documents, type Plain } from './yamlText';
+import type { Plain } from './yamlText';
 
 const DAYS: [string, string][] = [
   ['Every business day', 'business days'],
@@ -34,8 +34,7 @@ export function ScheduleForm({
   zone: string;
   sound: boolean;
 }) {
-  const doc = documents(state.past.now)[state.stream.index];
-  const whole = (doc?.toJS() ?? {}) as Record<string, unknown>;
+  const whole = state.stream.value;
   const schedule = whole['schedule'];
   const several = Array.isArray(schedule) && schedule.length > 1;
   const entry = ((Array.isArray(schedule) ? schedule[0] : schedule) ?? {}) as Record<string, Plain>;

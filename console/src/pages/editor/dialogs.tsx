@@ -110,7 +110,9 @@ export function PublishDialog({
             sx={{ ml: 2 }}
           />
         )}
-        <Button onClick={onClose}>{done ? 'Close' : 'Not now'}</Button>
+        <Button onClick={onClose} sx={{ whiteSpace: 'nowrap', flex: 'none' }}>
+          {done ? 'Close' : 'Not now'}
+        </Button>
         {!done && (
           <Button
             variant="contained"

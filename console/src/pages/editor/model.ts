@@ -45,12 +45,22 @@ export interface DrawnStream {
   path: string;
   title: string;
   jobs: DrawnJob[];
+  /** All of it, as its keys and values. */
+  value: Record<string, unknown>;
   /** Why the text cannot be read; empty where it can. */
   broken: string;
   line: number;
 }
 
-const EMPTY: DrawnStream = { index: 0, path: '', title: '', jobs: [], broken: '', line: 0 };
+const EMPTY: DrawnStream = {
+  index: 0,
+  path: '',
+  title: '',
+  jobs: [],
+  value: {},
+  broken: '',
+  line: 0,
+};
 
 function text(value: unknown): string {
   return value === null || value === undefined || typeof value === 'object' ? '' : String(value);
@@ -82,6 +92,7 @@ export function drawn(source: string, wanted = ''): DrawnStream {
     title: text(value['title']) || text(value['stream']),
     broken: '',
     line: 0,
+    value,
     jobs: Object.entries(jobs as Record<string, unknown>).map(([name, one]) =>
       job(name, (one ?? {}) as Record<string, unknown>, places[name]),
     ),

@@ -30,10 +30,9 @@ public final class Copying {
         : named.text();
   }
 
-  /** The same of a stream with all that templates put into it, and without its template. */
-  public static String filled(Document stream, String name) {
-    YamlText text = new YamlText(stream.whole()).with(List.of(Kind.STREAM.word()), name);
-    return ownReferences(text, stream.name(), name).text();
+  /** The text of a stream under another name, also where it names itself. */
+  public static String ofStream(YamlText text, String from, String to) {
+    return ownReferences(text.with(List.of(Kind.STREAM.word()), to), from, to).text();
   }
 
   /** Full paths of its own jobs, in prerequisites and placeholders. */

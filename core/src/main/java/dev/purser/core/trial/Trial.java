@@ -40,7 +40,7 @@ public final class Trial {
   public static String text(
       Document document, String path, Optional<String> host, boolean ignoring) {
     Stream stream = (Stream) document.value();
-    YamlText text = new YamlText(Copying.filled(document, path));
+    YamlText text = new YamlText(document.whole());
     for (String key : LEFT_OUT) {
       text = text.without(List.of(key));
     }
@@ -52,7 +52,7 @@ public final class Trial {
         text = within(text, at, stream, job.waitsFor().get());
       }
     }
-    return text.text();
+    return Copying.ofStream(text, document.name(), path);
   }
 
   private static YamlText withHost(YamlText text, List<String> job, String host) {

@@ -92,7 +92,7 @@ public class Agreement {
     if (!asked.isEmpty()) {
       throw new Missing(
           Shorten.names(List.copyOf(asked), MOST_NAMED)
-              + " can only be changed once somebody else has agreed: save this as a draft, share"
+              + " can only be changed once somebody else has agreed to it as a draft: save one, share"
               + " it, and ask");
     }
   }

@@ -2,6 +2,7 @@ package dev.purser.service.api.view;
 
 import dev.purser.core.board.BoardView;
 import dev.purser.core.calendar.Calendars;
+import dev.purser.core.definition.Stream;
 import dev.purser.core.forecast.RunOutlook;
 import dev.purser.core.job.Job;
 import dev.purser.core.job.Shape;
@@ -104,7 +105,7 @@ public class RunViews {
         row.attempts,
         row.exitCode,
         row.note,
-        row.alerts(),
+        Stream.isTrial(row.stream) ? List.of() : row.alerts(), // of a try nobody is told
         actions.stream().map(Action::word).toList(),
         open && row.started == null ? instant(outlook.start()) : null,
         open ? instant(outlook.end()) : null,
