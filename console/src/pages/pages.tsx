@@ -29,6 +29,10 @@ const EditorPage = lazy(() =>
   import('./editor/EditorPage').then((found) => ({ default: found.EditorPage })),
 );
 
+const CalendarEditorPage = lazy(() =>
+  import('./calendars/CalendarEditorPage').then((found) => ({ default: found.CalendarEditorPage })),
+);
+
 /** What somebody may do, in the words of the session. */
 export type Deed = 'act' | 'publish' | 'administer';
 
@@ -108,7 +112,16 @@ export const pages: Page[] = [
     path: '/calendars',
     name: 'Calendars',
     group: 'What is planned',
-    element: () => <CalendarsPage />,
+    element: ({ may }) => <CalendarsPage mayPublish={may('publish')} />,
+  },
+  {
+    path: '/calendar-editor',
+    group: 'What is planned',
+    element: () => (
+      <Suspense fallback={<Waiting error={null} what="The editor" />}>
+        <CalendarEditorPage />
+      </Suspense>
+    ),
   },
   { path: '/rules', name: 'Day rules', group: 'What is planned', element: () => <RulesPage /> },
   {

@@ -1,5 +1,5 @@
 import { Box, Paper, Typography } from '@mui/material';
-import { memo } from 'react';
+import { memo, type MouseEvent } from 'react';
 import { months, weekdayOf, type Month } from './year';
 
 /** A day as the grid draws it. */
@@ -22,10 +22,12 @@ interface YearGridProps {
   /** The look of days that are on: a quiet tint for what is usual, a strong one for what is picked. */
   strong?: boolean;
   onDay?: (date: string) => void;
+  /** A click, or Enter, on a day; with Shift for all up to it. */
+  onPick?: (date: string, upTo: boolean) => void;
 }
 
 /** A year, month by month, with every day and the reason on it. */
-export function YearGrid({ days, on, off, strong = false, onDay }: YearGridProps) {
+export function YearGrid({ days, on, off, strong = false, onDay, onPick }: YearGridProps) {
   return (
     <Box
       sx={{
@@ -35,7 +37,15 @@ export function YearGrid({ days, on, off, strong = false, onDay }: YearGridProps
       }}
     >
       {months(days).map((month) => (
-        <MonthCard key={month.name} month={month} on={on} off={off} strong={strong} onDay={onDay} />
+        <MonthCard
+          key={month.name}
+          month={month}
+          on={on}
+          off={off}
+          strong={strong}
+          onDay={onDay}
+          onPick={onPick}
+        />
       ))}
     </Box>
   );
@@ -47,12 +57,14 @@ const MonthCard = memo(function MonthCard({
   off,
   strong,
   onDay,
+  onPick,
 }: {
   month: Month<GridDay>;
   on: string;
   off: string;
   strong: boolean;
   onDay?: (date: string) => void;
+  onPick?: (date: string, upTo: boolean) => void;
 }) {
   const named = month.days.filter((day) => day.name);
   return (
@@ -79,6 +91,7 @@ const MonthCard = memo(function MonthCard({
             strong={strong}
             column={index === 0 ? weekdayOf(day.date) : undefined}
             onDay={onDay}
+            onPick={onPick}
           />
         ))}
       </Box>
@@ -97,23 +110,33 @@ function DayCell({
   strong,
   column,
   onDay,
+  onPick,
 }: {
   day: GridDay;
   word: string;
   strong: boolean;
   column?: number;
   onDay?: (date: string) => void;
+  onPick?: (date: string, upTo: boolean) => void;
 }) {
+  const button = onDay !== undefined || onPick !== undefined;
   const text = `${day.date}, ${word}${day.guess ? ', a guess' : ''}: ${day.reason}`;
   return (
     <Box
-      component={onDay ? 'button' : 'div'}
-      type={onDay ? 'button' : undefined}
-      onClick={onDay ? () => onDay(day.date) : undefined}
+      component={button ? 'button' : 'div'}
+      type={button ? 'button' : undefined}
+      onClick={
+        button
+          ? (e: MouseEvent) => {
+              onDay?.(day.date);
+              onPick?.(day.date, e.shiftKey);
+            }
+          : undefined
+      }
       onFocus={onDay ? () => onDay(day.date) : undefined}
       onMouseEnter={onDay ? () => onDay(day.date) : undefined}
       title={text}
-      aria-label={onDay ? text : undefined}
+      aria-label={button ? text : undefined}
       data-on={day.on}
       sx={(t) => {
         const holiday = day.name !== '';
@@ -125,7 +148,7 @@ function DayCell({
           fontSize: '0.8rem',
           p: '2px 0',
           m: 0,
-          cursor: onDay ? 'pointer' : 'default',
+          cursor: button ? 'pointer' : 'default',
           borderRadius: '6px',
           fontWeight: holiday || (strong && day.on) ? 750 : day.on ? 600 : 400,
           color:

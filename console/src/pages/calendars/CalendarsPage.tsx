@@ -1,6 +1,7 @@
 import { Box, Button, MenuItem, Stack, TextField, Typography } from '@mui/material';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import { useNavigate } from 'react-router';
 import { api, body, type Schemas } from '../../api/client';
 import { useNow } from '../../api/live';
 import { Notice, Waiting } from '../../parts/Notice';
@@ -10,7 +11,8 @@ import { YearGrid } from '../../parts/YearGrid';
 type Calendar = Schemas['CalendarView'];
 
 /** A calendar's year: every day, open or closed, holidays by their names, and how far it is good. */
-export function CalendarsPage() {
+export function CalendarsPage({ mayPublish }: { mayPublish: boolean }) {
+  const go = useNavigate();
   const [chosen, setChosen] = useState('');
   const [year, setYear] = useState(() => new Date().getFullYear());
   const calendars = useQuery({
@@ -68,6 +70,16 @@ export function CalendarsPage() {
         <Button variant="outlined" onClick={() => setYear(year + 1)} aria-label="Year after">
           {year + 1} ›
         </Button>
+        {mayPublish && calendar && calendar.name !== 'monday-to-friday' && !calendar.source && (
+          <Button
+            variant="outlined"
+            onClick={() =>
+              void go(`/calendar-editor?kind=${calendar.kind}&name=${encodeURIComponent(name)}`)
+            }
+          >
+            Change it
+          </Button>
+        )}
         <Button
           variant="text"
           href={`/api/v1/calendars/${encodeURIComponent(name)}/export?from=${year}-01-01&to=${year}-12-31`}

@@ -11,16 +11,17 @@ import {
 } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
 import { useCallback, useEffect, useReducer, useRef, useState } from 'react';
-import { useNavigate, useSearchParams } from 'react-router';
+import { Navigate, useNavigate, useSearchParams } from 'react-router';
 import { api, body, type Schemas } from '../../api/client';
 import { Waiting } from '../../parts/Notice';
 import { useNow } from '../../api/live';
 import { clock } from '../../parts/time';
+import { readCalendar } from '../calendars/calendarText';
 import { AddMenu, FindBox } from './AddMenu';
 import { ArrowForm } from './ArrowForm';
 import { Canvas } from './Canvas';
 import { PublishDialog, ShareDialog, TryDialog } from './dialogs';
-import { begin, reduce, type Act } from './editing';
+import { begunWith, reduce, type Act } from './editing';
 import { JobForm, StreamForm } from './JobForm';
 import { ScheduleForm } from './ScheduleForm';
 import { TextView } from './TextView';
@@ -61,6 +62,9 @@ export function EditorPage({ mayPublish }: { mayPublish: boolean }) {
     return <Waiting error={live.error} what="The stream" />;
   }
   const text = kept.draft?.files[0]?.text ?? live.data?.text ?? FIRST;
+  if (id > 0 && readCalendar(text).kind !== '') {
+    return <Navigate to={`/calendar-editor?draft=${id}`} replace />;
+  }
   const key = id > 0 ? `draft ${id}` : `stream ${stream}`;
   return (
     <Editor
@@ -77,18 +81,20 @@ type Views = 'both' | 'picture' | 'side';
 type Side = 'text' | 'chosen' | 'stream' | 'schedule';
 
 function Editor({
+  place: keptAs,
   first,
   kept,
   fresh,
   mayPublish,
 }: {
+  place: string;
   first: string;
   kept: Kept;
   fresh: boolean;
   mayPublish: boolean;
 }) {
   const go = useNavigate();
-  const [state, act] = useReducer(reduce, first, begin);
+  const [state, act] = useReducer(reduce, first, (text) => begunWith(text, unsaved(keptAs)));
   const [views, setViews] = useState<Views>('both');
   const [side, setSide] = useState<Side>(fresh ? 'stream' : 'text');
   const [wanted, setWanted] = useState('');
@@ -110,6 +116,7 @@ function Editor({
   const draft = kept.draft;
   const mine = mayPublish && (!draft || draft.holder === me.data?.name);
   useLeaving(dirty);
+  useEffect(() => keepUnsaved(keptAs, dirty ? text : ''), [keptAs, dirty, text]);
   const save = async () => {
     const title = state.stream.title || state.stream.path || 'A draft';
     const done = await kept.save(title, text);
@@ -257,6 +264,12 @@ function Editor({
           <ToggleButton value="side">Text and forms</ToggleButton>
         </ToggleButtonGroup>
       </Stack>
+      {typeof state.stream.value['from-template'] === 'string' && (
+        <Typography variant="body2">
+          This stream comes from the template {state.stream.value['from-template']}: the picture
+          shows what is other here, and not what the template says.
+        </Typography>
+      )}
       <Stack direction="row" sx={{ gap: 1.5 }}>
         {views !== 'side' && (
           <Paper sx={{ flex: 1.35, minWidth: 0, overflow: 'hidden' }}>
@@ -454,6 +467,25 @@ function useCheck(text: string): { text: string; problems: Schemas['ProblemView'
     };
   }, [text]);
   return found;
+}
+
+const UNSAVED = 'purser-unsaved ';
+
+/** What was not saved when somebody left the page for another one of the console. */
+function unsaved(place: string): string {
+  return sessionStorage.getItem(UNSAVED + place) ?? '';
+}
+
+function keepUnsaved(place: string, text: string) {
+  if (text === '') {
+    sessionStorage.removeItem(UNSAVED + place);
+    return;
+  }
+  try {
+    sessionStorage.setItem(UNSAVED + place, text);
+  } catch {
+    // there is no room for it: the browser asks before the page is left
+  }
 }
 
 /** The browser asks before a page with changes that are not saved is left. */

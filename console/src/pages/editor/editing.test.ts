@@ -1,6 +1,6 @@
 import { parse } from 'yaml';
 import { describe, expect, it } from 'vitest';
-import { begin, reduce, type Act, type Editing } from './editing';
+import { begin, begunWith, reduce, type Act, type Editing } from './editing';
 import { drawn } from './model';
 import { inColumns, nearest, placed, shapesOf, within } from './placing';
 
@@ -221,6 +221,17 @@ describe('undone and done again, all the way', () => {
     );
     expect(reduce(state, { do: 'undo' }).past.now).toBe('a: 123\n');
     expect(reduce(reduce(state, { do: 'undo' }), { do: 'undo' }).past.now).toBe('a: 1\n');
+  });
+});
+
+describe('what was not saved', () => {
+  it('is there again, and goes with one step back', () => {
+    const state = begunWith(NIGHT, NIGHT.replace('Night', 'Day'));
+    expect(state.stream.title).toBe('Day');
+    expect(state.says).toContain('here again');
+    expect(reduce(state, { do: 'undo' }).past.now).toBe(NIGHT);
+    expect(begunWith(NIGHT, '').says).toBe('');
+    expect(begunWith(NIGHT, NIGHT).past.before).toEqual([]);
   });
 });
 

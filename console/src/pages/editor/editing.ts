@@ -76,6 +76,17 @@ export function begin(text: string): Editing {
   return read({ ...START, past: beginPast(text) }, new Map());
 }
 
+/** An editor on a text, with changes of before that were not saved: one step back undoes them. */
+export function begunWith(text: string, unsaved: string): Editing {
+  const first = begin(text);
+  return unsaved === '' || unsaved === text
+    ? first
+    : {
+        ...withText(first, unsaved),
+        says: 'what you had not saved is here again; Undo takes it away',
+      };
+}
+
 /** With the picture that follows from the text. */
 function read(state: Editing, before: ReadonlyMap<string, Spot>): Editing {
   const stream = drawn(state.past.now);

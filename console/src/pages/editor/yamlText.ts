@@ -319,6 +319,54 @@ export function withKey(text: string, path: Path, name: string, index = 0): stri
   return spliced(text, { from, to, text: alone(name) });
 }
 
+/** The text with one more item at the end of a list; the list is made where there is none. */
+export function withItem(text: string, path: Path, value: Plain, index = 0): string {
+  const doc = chosen(text, index);
+  const list = doc.getIn(path, true);
+  if (!isSeq(list) || list.items.length === 0) {
+    return withValue(text, path, [value], index);
+  }
+  const last = list.items[list.items.length - 1];
+  const [from, end] = rangeOf(last);
+  if (list.flow) {
+    return spliced(text, { from: end, to: end, text: `, ${inFlow(value)}` });
+  }
+  const start = lineStart(text, rangeOf(last)[0]);
+  const dash = /^(\s*)-(\s+)/.exec(text.slice(start, from + 1));
+  if (!dash) {
+    throw new CannotEdit(`${path.join('.')} cannot be added to here: change it in the text`);
+  }
+  const at = end > 0 && text[end - 1] === '\n' ? end : lineEnd(text, end);
+  const before = at > 0 && text[at - 1] !== '\n' ? '\n' : '';
+  return spliced(text, {
+    from: at,
+    to: at,
+    text: `${before}${dash[1]}-${dash[2]}${inFlow(value)}\n`,
+  });
+}
+
+/** The text without an item of a list; a list that becomes empty goes with its last one. */
+export function withoutItem(text: string, path: Path, nth: number, index = 0): string {
+  const doc = chosen(text, index);
+  const list = doc.getIn(path, true);
+  const item = isSeq(list) ? list.items[nth] : undefined;
+  if (!isSeq(list) || item === undefined) {
+    return text;
+  }
+  if (list.items.length === 1) {
+    return withoutKey(text, path, index);
+  }
+  const [from, end] = rangeOf(item);
+  if (list.flow) {
+    const before = list.items[nth - 1];
+    const next = list.items[nth + 1];
+    const cut = before ? [rangeOf(before)[1], end] : [from, next ? rangeOf(next)[0] : end];
+    return spliced(text, { from: cut[0] ?? from, to: cut[1] ?? end, text: '' });
+  }
+  const to = end > 0 && text[end - 1] === '\n' ? end : lineEnd(text, end);
+  return spliced(text, { from: lineStart(text, from), to, text: '' });
+}
+
 /** Where a key stands, in characters from the beginning of the text; -1 where it does not. */
 export function whereIs(text: string, path: Path, index = 0): number {
   const doc = documents(text)[index];

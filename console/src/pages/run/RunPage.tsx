@@ -13,6 +13,7 @@ import { mono } from '../../theme';
 import { streamAddress } from '../streams/address';
 import { History } from './History';
 import { partsOfKinds } from './kinds';
+import { OfItsTime } from './OfItsTime';
 import { Output } from './Output';
 import { Reasons } from './Reasons';
 import { RunActions } from './RunActions';
@@ -80,6 +81,7 @@ export function RunPage({ mayAct }: { mayAct: boolean }) {
         <Stack sx={{ gap: 2 }}>
           <Facts detail={found.data} now={now} />
           <Moments detail={found.data} now={now} />
+          <OfItsTime key={run.id} run={run.id} />
           <Done detail={found.data} now={now} />
         </Stack>
       </Box>

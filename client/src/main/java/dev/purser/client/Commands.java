@@ -39,6 +39,7 @@ final class Commands {
           one("draft", DraftCommands.Draft::new),
           one("save-draft", DraftCommands.Save::new),
           one("agreement", DraftCommands.AgreementCommand::new),
+          one("source", SourceCommand::new),
           one("templates", TemplateCommands.Templates::new),
           one("versions", VersionCommands.Versions::new),
           one("publications", VersionCommands.Publications::new),

@@ -3,6 +3,7 @@ package dev.purser.client;
 import dev.purser.core.job.Where;
 import dev.purser.wire.api.ActionViews;
 import dev.purser.wire.api.RunView;
+import dev.purser.wire.api.VersionViews;
 import dev.purser.wire.api.Views;
 import java.time.Duration;
 import java.util.List;
@@ -18,21 +19,47 @@ import picocli.CommandLine;
     name = "show",
     mixinStandardHelpOptions = true,
     description = "All about one run.",
-    footer = {"", "Example: purser show night-manifest/file-manifest@2027-03-04"})
+    footer = {
+      "",
+      "Example: purser show night-manifest/file-manifest@2027-03-04",
+      "Example: purser show night-manifest/file-manifest@2027-03-04 --definition"
+    })
 final class ShowCommand implements Callable<Integer> {
   @CommandLine.Mixin private Output output;
 
   @CommandLine.Parameters(paramLabel = "RUN", description = "A reference, a tail of one, or an id.")
   private String reference;
 
+  @CommandLine.Option(
+      names = "--definition",
+      description = "The definition by which it was planned, as it was then.")
+  private boolean definition;
+
   @Override
   public Integer call() {
     Service service = Service.loggedIn();
     long id = RunCommands.find(service, reference).id();
+    if (definition) {
+      VersionViews.DefinitionOfRunView then =
+          service.get(
+              VersionViews.DefinitionOfRunView.class, "/runs/" + id + "/definition", Map.of());
+      output.one(then, () -> print(then));
+      return 0;
+    }
     Views.RunDetail detail = service.get(Views.RunDetail.class, "/runs/" + id, Map.of());
     output.byTheClockOf(List.of(detail.run().zone()));
     output.one(detail, () -> print(detail));
     return 0;
+  }
+
+  private void print(VersionViews.DefinitionOfRunView then) {
+    output.line(
+        "# "
+            + then.name()
+            + ", revision "
+            + then.revision()
+            + (then.inForce() ? ", still in force" : "; another is in force by now"));
+    then.text().lines().forEach(output::line);
   }
 
   private void print(Views.RunDetail detail) {

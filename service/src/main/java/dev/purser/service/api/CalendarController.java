@@ -14,6 +14,7 @@ import dev.purser.core.icalendar.HolidayFile;
 import dev.purser.core.phrase.PhraseException;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.NotUnderstood;
+import dev.purser.core.reading.SourceFile;
 import dev.purser.service.api.answer.Paged;
 import dev.purser.service.api.answer.Problems;
 import dev.purser.service.api.view.ProblemViews;
@@ -22,8 +23,10 @@ import dev.purser.service.calendar.CalendarFetchRow;
 import dev.purser.service.calendar.CalendarFetcher;
 import dev.purser.service.calendar.CalendarWatch;
 import dev.purser.service.plan.PlanKeeper;
+import dev.purser.service.publish.Publisher;
 import dev.purser.wire.api.Limits;
 import dev.purser.wire.api.ScheduleViews;
+import dev.purser.wire.api.Views;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
@@ -55,12 +58,15 @@ class CalendarController {
   private static final int MOST_YEARS = 20;
 
   private final Engine engine;
+  private final Publisher publisher;
   private final CalendarFetcher fetcher;
   private final PlanKeeper plan;
   private final Clock clock;
 
-  CalendarController(Engine engine, CalendarFetcher fetcher, PlanKeeper plan, Clock clock) {
+  CalendarController(
+      Engine engine, Publisher publisher, CalendarFetcher fetcher, PlanKeeper plan, Clock clock) {
     this.engine = engine;
+    this.publisher = publisher;
     this.fetcher = fetcher;
     this.plan = plan;
     this.clock = clock;
@@ -119,7 +125,21 @@ class CalendarController {
   ScheduleViews.YearView year(
       @PathVariable @Size(max = Limits.NAME) String name,
       @PathVariable @Min(1900) @Max(2999) int year) {
-    Calendars calendars = known(name);
+    return year(name, year, known(name, engine.definitions()));
+  }
+
+  /** The same as files would make it; nothing is changed. */
+  @PostMapping("/calendars/{name}/years/{year}")
+  ScheduleViews.YearView year(
+      @PathVariable @Size(max = Limits.NAME) String name,
+      @PathVariable @Min(1900) @Max(2999) int year,
+      @Valid @RequestBody Views.PublishRequest request) {
+    List<SourceFile> files =
+        request.files().stream().map(file -> new SourceFile(file.name(), file.text())).toList();
+    return year(name, year, known(name, publisher.sketch(files).after()));
+  }
+
+  private static ScheduleViews.YearView year(String name, int year, Calendars calendars) {
     boolean holiday = calendars.holidayNames().contains(name);
     LocalDate first = LocalDate.of(year, 1, 1);
     LocalDate last = LocalDate.of(year, 12, 31);
@@ -141,8 +161,8 @@ class CalendarController {
         name, holiday ? "holiday" : "business", year, knownTo.orElse(null), days);
   }
 
-  private Calendars known(String name) {
-    Calendars calendars = engine.definitions().calendars();
+  private static Calendars known(String name, Definitions definitions) {
+    Calendars calendars = definitions.calendars();
     if (!calendars.names().contains(name)) {
       throw new Problems.NotFound(
           "there is no calendar \"" + name + "\"" + Nearest.hint(name, calendars.names()));
@@ -156,7 +176,7 @@ class CalendarController {
       @PathVariable @Size(max = Limits.NAME) String name,
       @RequestParam(required = false) LocalDate from,
       @RequestParam(required = false) LocalDate to) {
-    Calendars calendars = known(name);
+    Calendars calendars = known(name, engine.definitions());
     LocalDate first = from == null ? plan.today().withDayOfYear(1) : from;
     LocalDate last =
         to == null ? calendars.knownTo(name).orElse(first.plusYears(3).minusDays(1)) : to;

@@ -289,6 +289,20 @@ class DraftTest extends OnDatabase {
   }
 
   @Test
+  void theYearOfACalendarIsAsADraftWouldMakeIt() throws Exception {
+    String calendar = at + "-days";
+    String yaml =
+        "holiday-calendar: " + calendar + "\nholidays: [ { day: 2030-05-16, name: Sail } ]\n";
+    as("cy", "GET", "/calendars/" + calendar + "/years/2030", null, 404);
+    JsonNode year = as("cy", "POST", "/calendars/" + calendar + "/years/2030", request(yaml), 200);
+    assertThat(year.get("days"))
+        .filteredOn(day -> !day.get("open").asBoolean())
+        .extracting(day -> day.get("date").asString() + " " + day.get("name").asString())
+        .containsExactly("2030-05-16 Sail");
+    as("cy", "POST", "/calendars/nothing/years/2030", request(yaml), 404);
+  }
+
+  @Test
   void theNextStartsOfADraftAreThoseItWouldHave() throws Exception {
     other();
     Map<String, Object> ask =

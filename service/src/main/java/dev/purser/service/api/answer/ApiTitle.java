@@ -27,6 +27,7 @@ class ApiTitle {
           "NodeView.run",
           "NodeView.place",
           "DraftView.asked",
+          "SourceView.looked",
           "DraftView.agreed",
           "Units.units");
 

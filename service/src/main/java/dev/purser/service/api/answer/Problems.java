@@ -10,6 +10,7 @@ import dev.purser.service.draft.Drafts;
 import dev.purser.service.people.LastAdministrator;
 import dev.purser.service.publish.Agreement;
 import dev.purser.service.publish.Publisher;
+import dev.purser.service.source.GitSource;
 import java.util.Collection;
 import java.util.List;
 import java.util.concurrent.CompletionException;
@@ -210,7 +211,12 @@ public class Problems extends ResponseEntityExceptionHandler {
     return problem;
   }
 
-  @ExceptionHandler({Refused.class, LastAdministrator.class, Drafts.Refused.class})
+  @ExceptionHandler({
+    Refused.class,
+    LastAdministrator.class,
+    Drafts.Refused.class,
+    GitSource.Refused.class
+  })
   ProblemDetail refused(RuntimeException e) {
     return problem(HttpStatus.CONFLICT, "Not possible now", e);
   }
