@@ -69,6 +69,7 @@ export function EditorPage({ mayPublish }: { mayPublish: boolean }) {
   return (
     <Editor
       key={key}
+      place={key}
       first={text}
       kept={kept}
       fresh={!stream && id === 0}

@@ -242,6 +242,42 @@ class EditorTest {
     }
   }
 
+  @Test
+  void daysOfACalendarAreClosedAndOpenedByClicking() {
+    harbour.publish(
+        """
+        holiday-calendar: brannoch
+        holidays:
+          - { day: 24 december, name: Yule Eve }   # always
+        """);
+    int year = java.time.Year.now(java.time.ZoneOffset.UTC).getValue() + 1;
+    on.driver().get(harbour.address("/calendar-editor?kind=holiday&name=brannoch"));
+    on.press("//button[contains(., '" + year + " ›')]");
+    fill("What the days that you close are called", "Regatta");
+    on.press("//button[starts-with(@title, '" + year + "-05-14')]");
+    on.see("//p[contains(., 'Regatta')]");
+    on.press("//button[starts-with(@title, '" + year + "-12-24')]");
+    says("is closed by a rule that holds each year");
+    on.press("//button[contains(., 'Extend to " + (year + 1) + "')]");
+    says("Regatta: " + year + "-05-14");
+    on.click("Publish…");
+    on.see("//div[@role='dialog']//input").sendKeys("as every year");
+    on.press("//div[@role='dialog']//button[.='Publish']");
+    on.text("is in force");
+    String text =
+        harbour
+            .get(
+                "/api/v1/definitions/holiday-calendar/version?name=brannoch"
+                    + "&revision=9000000000000000")
+            .get("text")
+            .asString();
+    assertThat(text)
+        .contains(
+            "- { day: 24 december, name: Yule Eve }   # always\n",
+            "- { day: " + year + "-05-14, name: Regatta }\n",
+            "- { day: " + (year + 1) + "-05-14, name: Regatta }\n");
+  }
+
   // ---- by keyboard alone
 
   private static void press(CharSequence... keys) {
