@@ -2,6 +2,7 @@ import { Box, Button, Stack, TextField, Typography } from '@mui/material';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState, type ChangeEvent, useRef } from 'react';
 import { useLocation } from 'react-router';
+import { WithReason } from '../../parts/WithReason';
 import { useDoing } from '../../parts/doing';
 import { api, body, type Schemas } from '../../api/client';
 import { mono } from '../../theme';
@@ -149,18 +150,9 @@ export function ChangesPage({ mayPublish }: { mayPublish: boolean }) {
       {says && <Typography role="status">{says}</Typography>}
       {preview && <PreviewShown preview={preview} />}
       {preview?.sound && preview.definitions.length > 0 && mayPublish && (
-        <Stack direction="row" sx={{ gap: 2 }}>
-          <TextField
-            size="small"
-            fullWidth
-            label="Why (kept in the audit trail)"
-            value={reason}
-            onChange={(e) => setReason(e.target.value)}
-          />
-          <Button variant="contained" onClick={publish} sx={{ whiteSpace: 'nowrap' }}>
-            Publish {preview.definitions.length === 1 ? 'it' : `all ${preview.definitions.length}`}
-          </Button>
-        </Stack>
+        <WithReason reason={reason} onReason={setReason} busy={doing.busy} onAct={publish}>
+          Publish {preview.definitions.length === 1 ? 'it' : `all ${preview.definitions.length}`}
+        </WithReason>
       )}
     </Stack>
   );

@@ -1,8 +1,9 @@
-import { Box, Button, Paper, Stack, TextField, Typography } from '@mui/material';
+import { Box, Button, Paper, Stack, Typography } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, body, type Schemas } from '../../api/client';
 import { useNow } from '../../api/live';
+import { WithReason } from '../../parts/WithReason';
 import { useDoing } from '../../parts/doing';
 import { clock } from '../../parts/time';
 import { PreviewShown } from '../changes/PreviewShown';
@@ -132,23 +133,9 @@ function Looked({ version, mayPublish }: { version: Version; mayPublish: boolean
         <>
           <PreviewShown preview={preview} />
           {preview.sound && preview.definitions.length > 0 && (
-            <Stack direction="row" sx={{ gap: 2 }}>
-              <TextField
-                size="small"
-                fullWidth
-                label="Why (kept in the audit trail)"
-                value={reason}
-                onChange={(e) => setReason(e.target.value)}
-              />
-              <Button
-                variant="contained"
-                disabled={doing.busy}
-                onClick={revert}
-                sx={{ whiteSpace: 'nowrap' }}
-              >
-                Go back to revision {revision}
-              </Button>
-            </Stack>
+            <WithReason reason={reason} onReason={setReason} busy={doing.busy} onAct={revert}>
+              Go back to revision {revision}
+            </WithReason>
           )}
         </>
       )}

@@ -13,6 +13,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState, type ChangeEvent } from 'react';
 import { api, body, type Schemas } from '../../api/client';
 import { useNow } from '../../api/live';
+import { WithReason } from '../../parts/WithReason';
 import { useDoing } from '../../parts/doing';
 import { clock } from '../../parts/time';
 import { mono } from '../../theme';
@@ -115,23 +116,9 @@ function Take({ mayPublish }: { mayPublish: boolean }) {
         {view && <About view={view} />}
         {view && <PreviewShown preview={view.preview} />}
         {ready && mayPublish && (
-          <Stack direction="row" sx={{ gap: 2 }}>
-            <TextField
-              size="small"
-              fullWidth
-              label="Why (kept in the audit trail)"
-              value={reason}
-              onChange={(e) => setReason(e.target.value)}
-            />
-            <Button
-              variant="contained"
-              disabled={doing.busy}
-              onClick={promote}
-              sx={{ whiteSpace: 'nowrap' }}
-            >
-              Take all of it
-            </Button>
-          </Stack>
+          <WithReason reason={reason} onReason={setReason} busy={doing.busy} onAct={promote}>
+            Take all of it
+          </WithReason>
         )}
         {done && (
           <Typography role="status">
