@@ -144,53 +144,55 @@ function CalendarEditor({ first, kept }: { first: string; kept: Kept }) {
           Publish…
         </Button>
       </Stack>
-      <Stack direction="row" sx={{ gap: 1.5, alignItems: 'center' }}>
-        {calendar.kind === 'holiday' && (
-          <TextField
+      <Paper sx={{ position: 'sticky', top: 100, zIndex: 2, p: 1 }}>
+        <Stack direction="row" sx={{ gap: 1.5, alignItems: 'center' }}>
+          {calendar.kind === 'holiday' && (
+            <TextField
+              size="small"
+              label="What the days that you close are called"
+              value={label}
+              onChange={(e) => setLabel(e.target.value)}
+              sx={{ width: 330 }}
+            />
+          )}
+          <Button
             size="small"
-            label="What the days that you close are called"
-            value={label}
-            onChange={(e) => setLabel(e.target.value)}
-            sx={{ width: 330 }}
-          />
+            disabled={past.before.length === 0}
+            onClick={() => setPast((was) => undone(was))}
+          >
+            Undo
+          </Button>
+          <Button
+            size="small"
+            disabled={past.after.length === 0}
+            onClick={() => setPast((was) => redone(was))}
+          >
+            Redo
+          </Button>
+          <Button size="small" onClick={further}>
+            Extend to {year + 1}
+          </Button>
+          <Typography variant="body2" color="textSecondary">
+            {calendar.kind === 'holiday'
+              ? 'Click a day to close it, or to open it again; Shift and click closes all up to it.'
+              : `Click a closed day to work on it all the same. Its holidays are those of ${calendar.without.join(', ') || 'no calendar'}.`}
+          </Typography>
+        </Stack>
+        {kept.problem && (
+          <Typography role="alert" color="error">
+            {kept.problem}
+          </Typography>
         )}
-        <Button
-          size="small"
-          disabled={past.before.length === 0}
-          onClick={() => setPast((was) => undone(was))}
-        >
-          Undo
-        </Button>
-        <Button
-          size="small"
-          disabled={past.after.length === 0}
-          onClick={() => setPast((was) => redone(was))}
-        >
-          Redo
-        </Button>
-        <Button size="small" onClick={further}>
-          Extend to {year + 1}
-        </Button>
-        <Typography variant="body2" color="textSecondary">
-          {calendar.kind === 'holiday'
-            ? 'Click a day to close it, or to open it again; Shift and click closes all up to it.'
-            : `Click a closed day to work on it all the same. Its holidays are those of ${calendar.without.join(', ') || 'no calendar'}.`}
-        </Typography>
-      </Stack>
-      {kept.problem && (
-        <Typography role="alert" color="error">
-          {kept.problem}
-        </Typography>
-      )}
-      {says.length > 0 && (
-        <Box role="status">
-          {says.map((one) => (
-            <Typography key={one} variant="body2">
-              {one}
-            </Typography>
-          ))}
-        </Box>
-      )}
+        {says.length > 0 && (
+          <Box role="status">
+            {says.map((one) => (
+              <Typography key={one} variant="body2">
+                {one}
+              </Typography>
+            ))}
+          </Box>
+        )}
+      </Paper>
       {days.error && <Typography color="error">{days.error.message}</Typography>}
       {days.data && (
         <YearGrid

@@ -83,7 +83,9 @@ final class Browser implements AutoCloseable {
         .ignoring(ElementClickInterceptedException.class)
         .until(
             any -> {
-              see(xpath).click();
+              WebElement found = see(xpath);
+              driver.executeScript("arguments[0].scrollIntoView({ block: 'center' })", found);
+              found.click();
               return true;
             });
   }

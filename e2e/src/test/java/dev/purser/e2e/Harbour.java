@@ -518,7 +518,7 @@ final class Harbour implements AutoCloseable {
     await("the agents' end", () -> agents.values().stream().noneMatch(Process::isAlive), 30);
     stopWork();
     service.destroy();
-    await("the service's end", () -> !service.isAlive(), 30);
+    await("the service's end", () -> !service.isAlive(), 60);
     databaseHandle.destroy();
     await("the database's end", () -> !databaseHandle.isAlive(), 30);
     sink.close();
