@@ -15,6 +15,8 @@ import java.io.IOException;
 import java.util.List;
 import java.util.Set;
 import java.util.concurrent.CopyOnWriteArrayList;
+import org.springframework.context.event.ContextClosedEvent;
+import org.springframework.context.event.EventListener;
 import org.springframework.http.MediaType;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.security.core.Authentication;
@@ -122,6 +124,12 @@ class AlertFeedController {
   private void end(Follower follower) {
     followers.remove(follower);
     follower.emitter.complete();
+  }
+
+  /** A service that stops lets its followers go: it would wait for each of them else. */
+  @EventListener(ContextClosedEvent.class)
+  void stopping() {
+    followers.forEach(this::end);
   }
 
   /** Tells followers what is new, and ends those whose rights have ended. */

@@ -11,6 +11,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
 import java.util.concurrent.CopyOnWriteArrayList;
+import org.springframework.context.event.ContextClosedEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.http.MediaType;
 import org.springframework.scheduling.annotation.Scheduled;
@@ -100,6 +101,12 @@ public class Live {
   private void end(Listener listener) {
     listeners.remove(listener);
     listener.emitter().complete();
+  }
+
+  /** A service that stops lets its listeners go: it would wait for each of them else. */
+  @EventListener(ContextClosedEvent.class)
+  void stopping() {
+    listeners.forEach(this::end);
   }
 
   /** Whoever signs out hears no more. */
