@@ -246,9 +246,11 @@ function joined(state: Editing, from: string, to: string, outcome: string): Edit
   if (from === to) {
     throw new CannotEdit('a job cannot wait for itself');
   }
-  const target = job(state, to);
-  if (target.unread) {
-    throw new CannotEdit(`what ${to} waits for cannot be read (${target.unread}): mend that first`);
+  const waiting = job(state, to);
+  if (waiting.unread) {
+    throw new CannotEdit(
+      `what ${to} waits for cannot be read (${waiting.unread}): mend that first`,
+    );
   }
   const way = kindOf(stream, from) === 'job' ? wayBetween(stream, from, to) : [];
   if (way.length > 0) {
@@ -265,17 +267,17 @@ function joined(state: Editing, from: string, to: string, outcome: string): Edit
   }
   const kind = kindOf(stream, from) === 'file' ? 'file' : 'job';
   const on = kind === 'file' ? from.slice('file '.length) : from;
-  const words = withAsk(target.waitsFor, term(kind, on, outcome));
+  const words = withAsk(waiting.waitsFor, term(kind, on, outcome));
   const done = withText(state, withWaits(state.past.now, stream, to, words));
-  return { ...done, chosen: [], arrow: { to, nth: target.asks.length } };
+  return { ...done, chosen: [], arrow: { to, nth: waiting.asks.length } };
 }
 
 function otherOutcome(state: Editing, words: string): Editing {
   if (!state.arrow) {
     return state;
   }
-  const target = job(state, state.arrow.to);
-  const ask = target.asks[state.arrow.nth];
+  const waiting = job(state, state.arrow.to);
+  const ask = waiting.asks[state.arrow.nth];
   if (!ask) {
     return state;
   }
@@ -288,8 +290,8 @@ function otherOutcome(state: Editing, words: string): Editing {
     withWaits(
       state.past.now,
       state.stream,
-      target.name,
-      withOtherAsk(target.waitsFor, state.arrow.nth, changedTo),
+      waiting.name,
+      withOtherAsk(waiting.waitsFor, state.arrow.nth, changedTo),
     ),
   );
 }
@@ -306,9 +308,9 @@ function deleted(state: Editing): Editing {
   let now = state.stream;
   for (const id of others) {
     for (const arrow of [...state.arrows].reverse().filter((one) => one.from === id)) {
-      const target = now.jobs.find((one) => one.name === arrow.to);
-      if (target) {
-        text = withWaits(text, now, target.name, withoutAsk(target.waitsFor, arrow.nth));
+      const waiting = now.jobs.find((one) => one.name === arrow.to);
+      if (waiting) {
+        text = withWaits(text, now, waiting.name, withoutAsk(waiting.waitsFor, arrow.nth));
         now = drawn(text);
       }
     }

@@ -171,8 +171,9 @@ public class GitSource {
     SourceRow row = found();
     try {
       String head = repository(row).head();
-      if (head.equals(row.head) && (head.equals(row.published) || !row.problem.isEmpty())) {
-        return note(one -> {});
+      boolean waits = !row.byItself || !row.problem.isEmpty();
+      if (head.equals(row.head) && (waits || head.equals(row.published))) {
+        return note(one -> {}); // it was read and judged before
       }
       Repository.Snapshot now = repository(row).read(row.published);
       Publisher.Sketch sketch = publisher.sketch(now.files());
@@ -193,8 +194,12 @@ public class GitSource {
                 one.problem = problem;
               });
       return problem.isEmpty() && row.byItself ? publishedByItself(now) : seen;
-    } catch (Repository.Unreadable e) {
-      return note(one -> one.problem = e.getMessage());
+    } catch (Repository.Unreadable | NotUnderstood e) {
+      return note(
+          one -> {
+            one.problem = Shorten.text(e.getMessage(), 2_000);
+            one.head = ""; // what is there when it can be read again is judged anew
+          });
     }
   }
 

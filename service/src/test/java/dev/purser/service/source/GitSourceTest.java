@@ -173,6 +173,22 @@ class GitSourceTest extends OnDatabase {
   }
 
   @Test
+  void aRepositoryThatComesBackIsWellAgain() throws Exception {
+    String head = commit("live/a.yaml", stream("a", "./a"), "One");
+    source.name(address, "main", "live", "", true);
+    assertThat(source.look().published).isEqualTo(head);
+    Path bare = home.resolve("batch.git");
+    Files.move(bare, home.resolve("away.git"));
+    assertThat(source.look().problem).startsWith("it cannot be reached: ");
+    Files.move(home.resolve("away.git"), bare);
+    SourceRow back = source.look();
+    assertThat(back.problem).isEmpty();
+    assertThat(back.head).isEqualTo(head);
+    commit("live/b.yaml", "stream: trial/1/x\njobs: { one: { host: git-pier, run: x } }\n", "Odd");
+    assertThat(source.look().problem).contains("is kept for tries of drafts");
+  }
+
+  @Test
   void aBranchThatWasRewrittenNeedsAPerson() throws Exception {
     commit("live/a.yaml", stream("a", "./a"), "One");
     String base = commit("live/b.yaml", stream("b", "./b"), "Two");
