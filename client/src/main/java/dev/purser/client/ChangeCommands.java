@@ -48,6 +48,8 @@ final class ChangeCommands {
     @CommandLine.Option(names = "--full", description = "List every change of every stream.")
     private boolean full;
 
+    @CommandLine.Mixin private HoldsOption holds = new HoldsOption();
+
     /** A change of a start, for CSV. */
     record Row(String stream, ScheduleViews.StartChange change) {}
 
@@ -62,7 +64,7 @@ final class ChangeCommands {
               .post(
                   ScheduleViews.PreviewView.class,
                   "/definitions/preview",
-                  new ScheduleViews.PreviewRequest(texts, days));
+                  new ScheduleViews.PreviewRequest(texts, days, holds.request()));
       switch (output.form()) {
         case text, markdown -> {
           new PreviewText(output, full).print(view);

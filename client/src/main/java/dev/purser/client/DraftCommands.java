@@ -42,6 +42,14 @@ final class DraftCommands {
   }
 
   private static String standing(DraftViews.DraftView draft) {
+    if (draft.liveFrom() != null) {
+      return "goes live for "
+          + draft.liveFrom()
+          + ", as "
+          + draft.liveBy()
+          + " said"
+          + (draft.liveTrouble().isEmpty() ? "" : ", but cannot: " + draft.liveTrouble());
+    }
     return draft.agreed() != null
         ? draft.agreedBy() + " has agreed"
         : draft.asked() != null ? "waits for somebody to agree" : "is being written";
@@ -150,6 +158,11 @@ final class DraftCommands {
     @CommandLine.Option(names = "--agree", description = "Agree to it as it is.")
     private boolean agree;
 
+    @CommandLine.Option(
+        names = "--stay",
+        description = "Keep it from going live by itself, as --publish --from DATE had it.")
+    private boolean stay;
+
     @CommandLine.Option(names = "--drop", description = "Throw it away.")
     private boolean drop;
   }
@@ -165,7 +178,9 @@ final class DraftCommands {
         "Example: purser draft 12",
         "Example: purser draft 12 --preview",
         "Example: purser draft 12 --try --on quay-north --ignoring",
-        "Example: purser draft 12 --publish --reason \"tested tonight\""
+        "Example: purser draft 12 --publish --reason \"tested tonight\"",
+        "Example: purser draft 12 --publish --from 2027-04-01 --reason \"the new tariff\"",
+        "Example: purser draft 12 --stay"
       })
   static final class Draft implements Callable<Integer> {
     @CommandLine.Mixin private Output output;
@@ -195,6 +210,8 @@ final class DraftCommands {
         description = "With --try: wait for no other stream and no file.")
     private boolean ignoring;
 
+    @CommandLine.Mixin private HoldsOption holds = new HoldsOption();
+
     @Override
     public Integer call() {
       Service service = Service.loggedIn();
@@ -203,7 +220,7 @@ final class DraftCommands {
             service.post(
                 Views.PublishResult.class,
                 "/drafts/" + id + "/publication",
-                new DraftViews.PublicationRequest(reason));
+                new DraftViews.PublicationRequest(reason, holds.request()));
         output.one(result, () -> SiteCommands.print(output, result));
         return result.sound() ? 0 : 1;
       }
@@ -222,7 +239,7 @@ final class DraftCommands {
             service.post(
                 ScheduleViews.PreviewView.class,
                 "/definitions/preview",
-                new ScheduleViews.PreviewRequest(draft.files(), null));
+                new ScheduleViews.PreviewRequest(draft.files(), null, holds.request()));
         output.one(view, () -> new PreviewText(output, false).print(view));
         return view.sound() ? 0 : 1;
       }
@@ -252,7 +269,9 @@ final class DraftCommands {
           ? "take over"
           : deed.copy
               ? "copy"
-              : deed.share != null ? "share" : deed.ask ? "ask" : deed.agree ? "agree" : "";
+              : deed.share != null
+                  ? "share"
+                  : deed.ask ? "ask" : deed.agree ? "agree" : deed.stay ? "stay" : "";
     }
 
     private int tryOnce(Service service) {

@@ -2,6 +2,7 @@ package dev.purser.client;
 
 import dev.purser.wire.api.ScheduleViews;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 
 /**
@@ -48,6 +49,7 @@ record PreviewText(Output output, boolean full) {
             + " lost, "
             + view.moved()
             + " moved");
+    open(view);
     for (ScheduleViews.StreamChange stream : view.streams()) {
       output.line("");
       output.line(
@@ -61,6 +63,39 @@ record PreviewText(Output output, boolean full) {
           .forEach(change -> output.line("  " + inWords(change)));
       more(stream.changes().size() + stream.more());
     }
+  }
+
+  /** Runs that are there and not over: those that keep what they have come last. */
+  private void open(ScheduleViews.PreviewView view) {
+    if (view.open().isEmpty()) {
+      return;
+    }
+    List<ScheduleViews.OpenRunView> sorted = new ArrayList<>(view.open());
+    sorted.sort(Comparator.comparing(one -> one.what().equals("keeps")));
+    output.line("");
+    output.line("runs that are there and not over:");
+    sorted.stream()
+        .limit(full ? Integer.MAX_VALUE : SHOWN)
+        .forEach(
+            one ->
+                output.line(
+                    "  "
+                        + one.reference()
+                        + " ("
+                        + one.state()
+                        + ") "
+                        + inWords(one.what())
+                        + (one.because().isEmpty() ? "" : ": " + one.because())));
+    more(sorted.size() + view.moreOpen());
+  }
+
+  private static String inWords(String what) {
+    return switch (what) {
+      case "takes" -> "takes the new version";
+      case "replaced" -> "takes the new version by another attempt";
+      case "gone" -> "is taken off the plan";
+      default -> "keeps the old version";
+    };
   }
 
   /** One field that differs. */

@@ -37,7 +37,12 @@ final class SiteCommands {
       name = "publish",
       mixinStandardHelpOptions = true,
       description = "Puts definitions in force: all of the files, or none.",
-      footer = {"", "Example: purser publish demo --reason \"new berth at quay-south\""})
+      footer = {
+        "",
+        "Example: purser publish demo --reason \"new berth at quay-south\"",
+        "Example: purser publish manifest.yaml --from now --reason \"mended for tonight\"",
+        "Example: purser publish manifest.yaml --from 2027-04-01 --reason \"the new tariff\""
+      })
   static final class Publish implements Callable<Integer> {
     @CommandLine.Mixin private Output output;
 
@@ -58,6 +63,8 @@ final class SiteCommands {
         description = "Publish only if this revision is still in force.")
     private Long revision;
 
+    @CommandLine.Mixin private HoldsOption holds = new HoldsOption();
+
     @Override
     public Integer call() {
       List<Views.FileText> texts =
@@ -71,7 +78,7 @@ final class SiteCommands {
               .post(
                   Views.PublishResult.class,
                   "/definitions",
-                  new Views.PublishRequest(texts, reason),
+                  new Views.PublishRequest(texts, reason, holds.request()),
                   headers);
       output.one(result, () -> print(output, result));
       return result.sound() ? 0 : 1;
@@ -86,6 +93,13 @@ final class SiteCommands {
     result.withdrawn().forEach(name -> output.line("  withdrawn  " + name));
     if (!result.sound()) {
       output.line("not published: nothing was changed");
+    } else if (result.goesLive() != null) {
+      output.line(
+          "kept as draft "
+              + result.draft()
+              + ": it goes live by itself, and holds from business date "
+              + result.goesLive());
+      output.line("purser draft " + result.draft() + " --stay keeps it from that");
     } else if (result.revision() == 0) {
       output.line("nothing to publish: all is in force as it is");
     } else {
@@ -98,13 +112,32 @@ final class SiteCommands {
               + result.runsChanged()
               + " changed, "
               + result.runsWithdrawn()
-              + " withdrawn");
+              + " withdrawn"
+              + begun(result));
       if (result.added().stream().anyMatch(name -> name.startsWith("stream "))) {
         output.line(
             "new streams are paused unless their file says paused: no; purser resume STREAM lets one"
                 + " go");
       }
     }
+  }
+
+  /** What became of runs that had begun, where that was asked for. */
+  private static String begun(Views.PublishResult result) {
+    String taken =
+        result.runsTaken() == 0
+            ? ""
+            : "; "
+                + FileCommands.Check.count(result.runsTaken(), "run")
+                + " that had begun "
+                + (result.runsTaken() == 1 ? "takes it" : "take it");
+    return result.runsStopped() == 0
+        ? taken
+        : taken
+            + "; "
+            + FileCommands.Check.count(result.runsStopped(), "attempt")
+            + (result.runsStopped() == 1 ? " is" : " are")
+            + " being stopped, and tried again with it";
   }
 
   /** {@code purser withdraw}. */

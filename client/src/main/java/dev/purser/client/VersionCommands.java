@@ -243,6 +243,8 @@ final class VersionCommands {
         description = "The reason, for the audit trail.")
     private String reason;
 
+    @CommandLine.Mixin private HoldsOption holds = new HoldsOption();
+
     @Override
     public Integer call() {
       boolean one = which.isGiven() && to != null && publication == null;
@@ -258,7 +260,8 @@ final class VersionCommands {
               one ? to : publication,
               anyway,
               null,
-              reason);
+              reason,
+              holds.request());
       Service service = Service.loggedIn();
       if (preview) {
         ScheduleViews.PreviewView view =

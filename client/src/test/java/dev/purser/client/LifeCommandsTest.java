@@ -36,6 +36,10 @@ class LifeCommandsTest extends PlayedService {
           1,
           2,
           3,
+          4,
+          1,
+          0,
+          null,
           List.of());
 
   private static VersionViews.VersionView version(long revision, String action) {
@@ -138,8 +142,8 @@ class LifeCommandsTest extends PlayedService {
             about,
             List.of("host q"),
             new ScheduleViews.PreviewView(
-                false, 3, null, null, List.of(), 0, 0, 0, List.of(), List.of(), List.of(),
-                List.of())));
+                false, 3, null, null, List.of(), 0, 0, 0, List.of(), List.of(), List.of(), 0,
+                List.of(), List.of())));
     assertThat(run(new ParcelCommands.Promote(), file.toString(), "--to", "live", "--preview"))
         .contains("missing at live", "host q", "not signed", "not sound");
     answers.put("/api/v1/parcels", DONE);

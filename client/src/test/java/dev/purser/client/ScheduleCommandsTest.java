@@ -173,6 +173,10 @@ class ScheduleCommandsTest extends PlayedService {
                 new ScheduleViews.StreamChange(
                     "a/b", "A", 1, 2, 3, true, 30, List.of(gained, lost, moved))),
             List.of(new ScheduleViews.TouchedRun("a/b/c@2027-03-04#1", "would change; it is held")),
+            List.of(
+                new ScheduleViews.OpenRunView("a/b/e@2027-03-04#1", "running", "keeps", "it runs"),
+                new ScheduleViews.OpenRunView("a/b/d@2027-03-04#1", "waiting", "takes", "")),
+            3,
             List.of("filed rests on 3 jobs in 1 stream"),
             List.of()));
     Path file = Files.writeString(folder.resolve("a.yaml"), "host: h\n");

@@ -36,6 +36,8 @@ public enum AlertKind {
   LONG_RUNNING("long-running", "Takes long", 50),
   /** A calendar runs out, or cannot be fetched. */
   CALENDAR("calendar", "Calendar", 60),
+  /** A change of definitions that is to go live by itself cannot. */
+  CHANGE("change", "Change", 62),
   /** A person is asked, and has not answered for a while. */
   APPROVAL("approval", "Wants an answer", 70),
   /** A run has waited for long for units, a host or a file. */

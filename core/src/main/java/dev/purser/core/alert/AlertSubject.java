@@ -18,6 +18,8 @@ public enum AlertSubject {
   SERVICE,
   /** A calendar. */
   CALENDAR,
+  /** A change of definitions that is to come. */
+  CHANGE,
   /** Files that are to come, or a directory where they are looked for. */
   FILES,
   /** One file that has been found. */

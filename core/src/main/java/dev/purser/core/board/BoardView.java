@@ -69,6 +69,16 @@ public sealed class BoardView permits Board {
     return course.find(id);
   }
 
+  /** Whether a run's attempt is out, is not being stopped, and can be told to stop just now. */
+  public boolean canBeReplaced(long id) {
+    int run = course.find(id);
+    return run >= 0
+        && runs.state(run).isActive()
+        && !course.isStep(run)
+        && !runs.has(run, Marks.STOPPING)
+        && course.hosts().isReachable(runs.hosts.get(run));
+  }
+
   /** The hosts that have, or may have, a process of some run. */
   public Set<String> hostsAtWork() {
     Set<String> hosts = new TreeSet<>();

@@ -259,6 +259,12 @@ public final class Course implements Facts {
     return run;
   }
 
+  /** A run has become another; what holds indexes is to be made anew, as {@link #keep} does. */
+  public void redefine(int run, RunSpec spec) {
+    ties.redefine(run, spec);
+    demands.add(run, spec, units, hosts);
+  }
+
   /**
    * Forgets all but some runs. Indexes close up, so everything that holds indexes is made anew:
    * ties, alarms (which {@code set} is asked to set again for each run), lines, what is taken.

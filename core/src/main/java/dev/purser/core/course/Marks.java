@@ -22,11 +22,16 @@ public final class Marks {
   /** A person has said that it does not wait for what it waits for. */
   public static final int START_NOW = 1 << 5;
 
+  /**
+   * Its attempt is being stopped because its run is to be tried again as another definition says.
+   */
+  public static final int REPLACED = 1 << 6;
+
   /** Why an attempt is being stopped by somebody's word: what it means is told by its end. */
   public static final int BY_WORD = CANCELLING | MARKED_SUCCEEDED | MARKED_FAILED;
 
   /** Why an attempt is being stopped. */
-  public static final int STOPPING = TOO_LONG | BY_WORD;
+  public static final int STOPPING = TOO_LONG | BY_WORD | REPLACED;
 
   private Marks() {}
 
@@ -39,6 +44,7 @@ public final class Marks {
           case CANCELLED -> CANCELLING;
           case SUCCEEDED -> MARKED_SUCCEEDED;
           case FAILED -> MARKED_FAILED;
+          case REPLACED -> REPLACED;
         };
     return stopping | (status.notNeeded() ? NOT_NEEDED : 0) | (status.startNow() ? START_NOW : 0);
   }
@@ -53,6 +59,9 @@ public final class Marks {
     }
     if ((marks & MARKED_FAILED) != 0) {
       return RunStatus.Stopping.FAILED;
+    }
+    if ((marks & REPLACED) != 0) {
+      return RunStatus.Stopping.REPLACED;
     }
     return (marks & TOO_LONG) != 0 ? RunStatus.Stopping.TOO_LONG : RunStatus.Stopping.NO;
   }

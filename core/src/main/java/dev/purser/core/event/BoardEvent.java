@@ -140,6 +140,34 @@ public sealed interface BoardEvent {
     }
   }
 
+  /**
+   * Runs take another version of their definition, and go on where they stand: what they have
+   * waited for, how often they were tried and what people have said of them stays. One that is over
+   * well or was skipped keeps what it has, and so does one whose attempt is out.
+   *
+   * @param runs with the ids that they have
+   * @param note which version and by whom, for people
+   */
+  record RunsRedefined(long at, List<RunSpec> runs, String note) implements BoardEvent {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+  }
+
+  /**
+   * Attempts that are out are asked to stop, so that their runs are tried again as other
+   * definitions say. One that ends well before it is stopped has done its work: its run is over.
+   *
+   * @param note why and by whom, for people
+   */
+  record AttemptsReplaced(long at, List<Long> runs, String note) implements BoardEvent {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+  }
+
   /** Business dates before this one are forgotten, as far as nothing of them is open. */
   record DatesClosed(long at, LocalDate before) implements BoardEvent {
     @Override
@@ -311,6 +339,12 @@ public sealed interface BoardEvent {
 
     /** Of this kind. */
     R visit(RunsWithdrawn event);
+
+    /** Of this kind. */
+    R visit(RunsRedefined event);
+
+    /** Of this kind. */
+    R visit(AttemptsReplaced event);
 
     /** Of this kind. */
     R visit(DatesClosed event);

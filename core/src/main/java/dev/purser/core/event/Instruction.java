@@ -99,6 +99,14 @@ public sealed interface Instruction {
     }
   }
 
+  /** An attempt has ended that was to be replaced: its run takes what is in force now. */
+  record TakeVersion(long run) implements Instruction {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+  }
+
   /** A person's action was not taken; nothing has changed. */
   record Refused(long run, Action action, String reason) implements Instruction {
     @Override
@@ -143,6 +151,9 @@ public sealed interface Instruction {
 
     /** Of this kind. */
     R visit(AskPerson instruction);
+
+    /** Of this kind. */
+    R visit(TakeVersion instruction);
 
     /** Of this kind. */
     R visit(Refused instruction);
@@ -197,6 +208,11 @@ public sealed interface Instruction {
 
     @Override
     public Void visit(AskPerson instruction) {
+      return null;
+    }
+
+    @Override
+    public Void visit(TakeVersion instruction) {
       return null;
     }
 

@@ -138,6 +138,15 @@ public final class Parameters {
     return values;
   }
 
+  /** Other values, with those of these that belong to their start laid upon them. */
+  public Parameters startOver(Parameters others) {
+    Parameters both = others;
+    for (Origin origin : Origin.values()) {
+      both = origin.isOfAStart() ? both.with(origin, of(origin)) : both;
+    }
+    return both;
+  }
+
   @Override
   public boolean equals(Object other) {
     return this == other || (other instanceof Parameters them && all.equals(them.all));

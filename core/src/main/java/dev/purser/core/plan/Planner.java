@@ -10,6 +10,7 @@ import dev.purser.core.schedule.Schedule;
 import dev.purser.core.schedule.StartTimes;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -214,6 +215,43 @@ public final class Planner {
         maker.ties(stream, job),
         RunMaker.previous(job, definitions.calendarsOf(stream), reference.date()),
         kept.assumed());
+  }
+
+  /**
+   * What a run that is there becomes by these definitions, with the reference that it has.
+   *
+   * @param before the run as it is
+   * @param wanted the run that these definitions plan in its place; empty where they plan none, as
+   *     for a start by hand: then it keeps when it is due, and what its start gave it
+   * @return empty where these definitions do not have its job, or have a step in its place
+   */
+  public Optional<PlannedRun> renewed(PlannedRun before, Optional<PlannedRun> wanted) {
+    Optional<Stream> stream = definitions.streamAt(before.reference().stream());
+    Optional<Job> job = stream.flatMap(found -> found.job(before.reference().job()));
+    if (job.isEmpty() || job.get().isStep() != before.job().isStep()) {
+      return Optional.empty();
+    }
+    if (wanted.isPresent()) {
+      return Optional.of(wanted.get().numbered(before.reference().number()));
+    }
+    Parameters values = before.parameters().startOver(usualValues(stream.get(), job.get()));
+    return Optional.of(
+        again(
+            before.reference(),
+            new Kept(
+                before.due(),
+                before.start(),
+                job.get().startBy().map(time -> after(before, time)),
+                job.get().finishBy().map(time -> after(before, time)),
+                before.zone(),
+                before.waived(),
+                before.leftOut(),
+                Optional.of(values),
+                before.assumed())));
+  }
+
+  private static Instant after(PlannedRun run, LocalTime time) {
+    return StartTimes.firstAfter(run.due(), time, run.zone());
   }
 
   /** The values that a job of a stream has where its start says nothing special. */

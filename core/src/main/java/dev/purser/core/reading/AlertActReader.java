@@ -25,7 +25,8 @@ final class AlertActReader {
           AlertKind.WILL_BE_LATE,
           AlertKind.HOST,
           AlertKind.FILE,
-          AlertKind.CALENDAR);
+          AlertKind.CALENDAR,
+          AlertKind.CHANGE);
 
   private final Page page;
   private final Mentions mentions;

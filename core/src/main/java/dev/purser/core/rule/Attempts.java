@@ -96,7 +96,7 @@ final class Attempts {
     runs.exitCodes.set(run, event.ending().code());
     runs.values.set(run, event.values());
     int stopping = runs.marks.get(run) & Marks.STOPPING;
-    runs.unmark(run, Marks.TOO_LONG);
+    runs.unmark(run, Marks.TOO_LONG | Marks.REPLACED);
     decideEnd(run, event.ending(), stopping);
     if (runs.ended.get(run) == course.now()) { // what is late is the news, not the end
       long happened = Math.max(runs.started.get(run), event.happened());
@@ -111,8 +111,10 @@ final class Attempts {
       String check = course.spec(run).run().job().onlyIf().map(Object::toString).orElse("");
       String note = "nothing to do: its check before work says so (" + check + ")";
       rules.transitions().end(run, RunState.SKIPPED, note);
-    } else if (stopping == 0 && isSuccess(run, ending)) {
+    } else if (stopping != Marks.TOO_LONG && isSuccess(run, ending)) {
       rules.transitions().end(run, RunState.SUCCEEDED, success(ending));
+    } else if (stopping == Marks.REPLACED && ending.kind() != Ending.Kind.LOST) {
+      replaced(run, ending);
     } else {
       failed(run, ending, stopping == Marks.TOO_LONG);
     }
@@ -143,9 +145,20 @@ final class Attempts {
         switch (Marks.stopping(stopping)) {
           case SUCCEEDED -> RunState.SUCCEEDED;
           case FAILED -> RunState.FAILED;
-          case NO, TOO_LONG, CANCELLED -> RunState.CANCELLED;
+          case NO, TOO_LONG, REPLACED, CANCELLED -> RunState.CANCELLED;
         };
     rules.transitions().end(run, state, note);
+  }
+
+  /** It was stopped to be tried again: that does not count as one of its tries. */
+  private void replaced(int run, Ending ending) {
+    runs.budgets.set(run, runs.budgets.get(run) + 1);
+    runs.retryAt.set(run, 0);
+    rules.alerts().close(run, AlertKind.LONG_RUNNING, "the attempt has ended");
+    String note = "attempt " + runs.attempts.get(run) + " was replaced: " + ending.inWords();
+    rules.transitions().enter(run, RunState.WAITING, note);
+    rules.out().add(new Instruction.TakeVersion(course.id(run)));
+    course.toTry().add(run);
   }
 
   // ---- they fail

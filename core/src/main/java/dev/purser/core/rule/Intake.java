@@ -92,6 +92,18 @@ public final class Intake implements BoardEvent.Visitor<Void> {
   }
 
   @Override
+  public Void visit(BoardEvent.RunsRedefined event) {
+    new Redefining(rules).redefine(event);
+    return null;
+  }
+
+  @Override
+  public Void visit(BoardEvent.AttemptsReplaced event) {
+    new Redefining(rules).replace(event);
+    return null;
+  }
+
+  @Override
   public Void visit(BoardEvent.DatesClosed event) {
     rules.plan().closeDates(event.before());
     return null;

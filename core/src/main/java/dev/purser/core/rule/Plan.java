@@ -195,6 +195,11 @@ public final class Plan {
     keep(kept);
   }
 
+  /** Makes anew all that holds what runs are tied to and need. */
+  void makeAnew() {
+    keep(run -> true);
+  }
+
   private void keep(java.util.function.IntPredicate kept) {
     course.keep(kept, rules.alarms()::set);
     rules.alarms().forgetCount();

@@ -153,7 +153,9 @@ public record RunStatus(
     /** A person marked the run as succeeded. */
     SUCCEEDED,
     /** A person marked the run as failed. */
-    FAILED
+    FAILED,
+    /** The run is to be tried again as another version of its definition says. */
+    REPLACED
   }
 
   /**

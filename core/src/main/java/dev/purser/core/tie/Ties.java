@@ -161,6 +161,12 @@ public final class Ties {
     return count++;
   }
 
+  /** A run has become another, with the id that it had; ties must be made anew then. */
+  public void redefine(int run, RunSpec spec) {
+    own();
+    specs[run] = spec;
+  }
+
   private void grow(int length) {
     specs = Arrays.copyOf(specs, length);
     ids = Arrays.copyOf(ids, length);

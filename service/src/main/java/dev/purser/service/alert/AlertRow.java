@@ -63,6 +63,7 @@ public class AlertRow {
       case SERVICE -> "/runs";
       case COMMITMENT -> "/commitments/" + reference.replace("#", "~").replace("@", "/");
       case CALENDAR -> "/calendars";
+      case CHANGE -> "/drafts";
       case FILES -> "/files";
       case ARRIVAL -> "/files?view=arrivals";
       case UNPROCESSED -> "/files?view=unprocessed";

@@ -9,6 +9,7 @@ import dev.purser.core.definition.Named;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.preview.Preview;
 import dev.purser.core.problem.NotUnderstood;
+import dev.purser.core.problem.Shorten;
 import dev.purser.core.reading.SchemaWriter;
 import dev.purser.core.reading.SourceFile;
 import dev.purser.service.api.answer.Asking;
@@ -16,11 +17,17 @@ import dev.purser.service.api.answer.Paged;
 import dev.purser.service.api.answer.Problems;
 import dev.purser.service.api.view.PreviewViews;
 import dev.purser.service.api.view.ProblemViews;
+import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.commitment.Commitments;
 import dev.purser.service.definition.DefinitionRecords;
 import dev.purser.service.definition.DefinitionRow;
+import dev.purser.service.draft.DraftRow;
+import dev.purser.service.draft.Drafts;
+import dev.purser.service.draft.DraftsToCome;
+import dev.purser.service.plan.Holds;
 import dev.purser.service.plan.Pauses;
+import dev.purser.service.plan.PlanKeeper;
 import dev.purser.service.publish.Publisher;
 import dev.purser.wire.api.Limits;
 import dev.purser.wire.api.ScheduleViews;
@@ -28,6 +35,7 @@ import dev.purser.wire.api.Views;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Size;
+import java.time.LocalDate;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.List;
@@ -56,18 +64,27 @@ class DefinitionController {
   private final Publisher publisher;
   private final Pauses pauses;
   private final Commitments commitments;
+  private final Drafts drafts;
+  private final DraftsToCome live;
+  private final PlanKeeper plan;
 
   DefinitionController(
       Engine engine,
       DefinitionRecords records,
       Publisher publisher,
       Pauses pauses,
-      Commitments commitments) {
+      Commitments commitments,
+      Drafts drafts,
+      DraftsToCome live,
+      PlanKeeper plan) {
     this.engine = engine;
     this.records = records;
     this.publisher = publisher;
     this.pauses = pauses;
     this.commitments = commitments;
+    this.drafts = drafts;
+    this.live = live;
+    this.plan = plan;
   }
 
   /**
@@ -136,13 +153,39 @@ class DefinitionController {
       @RequestHeader(name = "If-Match", required = false) String seen,
       Authentication who,
       HttpServletRequest http) {
+    Holds holds = holds(request.holds(), plan.today());
+    String reason = request.reason() == null ? "" : request.reason();
+    Optional<LocalDate> toCome = holds.toCome(plan.today());
+    if (toCome.isPresent()) {
+      return keepUntil(toCome.get(), request, Asking.actor(who, http), reason);
+    }
     Publisher.Outcome outcome =
         publisher.publish(
-            files(request),
+            Publisher.Change.of(files(request)).from(holds),
             revision(seen),
             Asking.actor(who, http),
-            request.reason() == null ? "" : request.reason());
+            reason);
     return ResponseEntity.status(outcome.sound() ? 200 : 422).body(view(outcome));
+  }
+
+  /** What goes live later is a draft until then. */
+  private ResponseEntity<Views.PublishResult> keepUntil(
+      LocalDate date, Views.PublishRequest request, AuditTrail.Actor actor, String reason) {
+    Publisher.Outcome checked = publisher.check(files(request));
+    if (!checked.sound()) {
+      return ResponseEntity.status(422).body(view(checked));
+    }
+    String title = reason.isBlank() ? "goes live for " + date : Shorten.text(reason.strip(), 300);
+    DraftRow draft = drafts.begin(title, files(request), actor.name());
+    Publisher.Outcome outcome = live.goLive(draft, date, actor, reason);
+    return ResponseEntity.ok(view(outcome, draft.id, Optional.of(date)));
+  }
+
+  /** From when a change is to hold. */
+  static Holds holds(Views.HoldsRequest request, LocalDate today) {
+    return request == null
+        ? Holds.PLANNED
+        : Holds.parse(request.from(), request.ofStreams(), today);
   }
 
   static Optional<Long> revision(String etag) {
@@ -164,6 +207,12 @@ class DefinitionController {
   }
 
   static Views.PublishResult view(Publisher.Outcome outcome) {
+    return view(outcome, 0, Optional.empty());
+  }
+
+  /** The same of a draft, which may go live on a date to come. */
+  static Views.PublishResult view(
+      Publisher.Outcome outcome, long draft, Optional<LocalDate> toCome) {
     return new Views.PublishResult(
         outcome.sound(),
         outcome.revision(),
@@ -174,6 +223,10 @@ class DefinitionController {
         outcome.replanned().added(),
         outcome.replanned().withdrawn(),
         outcome.replanned().changed(),
+        outcome.replanned().taken(),
+        outcome.replanned().stopped(),
+        toCome.isPresent() && outcome.sound() ? draft : 0,
+        toCome.filter(any -> outcome.sound()).orElse(null),
         outcome.problems().stream().map(ProblemViews::view).toList());
   }
 
@@ -182,7 +235,9 @@ class DefinitionController {
   ScheduleViews.PreviewView preview(@Valid @RequestBody ScheduleViews.PreviewRequest request) {
     int days = request.days() == null ? Preview.DAYS_AHEAD : request.days();
     Views.PublishRequest files = new Views.PublishRequest(request.files(), "");
-    return PreviewViews.view(publisher.preview(files(files), days), pauses, commitments);
+    Publisher.Change change =
+        Publisher.Change.of(files(files)).from(holds(request.holds(), plan.today()));
+    return PreviewViews.view(publisher.preview(change, days), pauses, commitments);
   }
 
   /** Makes definitions from a POSIX crontab; publishes nothing. */

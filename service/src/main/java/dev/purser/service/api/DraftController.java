@@ -11,12 +11,16 @@ import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.draft.DraftPublishing;
 import dev.purser.service.draft.DraftRow;
 import dev.purser.service.draft.Drafts;
+import dev.purser.service.draft.DraftsToCome;
+import dev.purser.service.plan.Holds;
+import dev.purser.service.plan.PlanKeeper;
 import dev.purser.service.publish.Agreement;
 import dev.purser.service.publish.Publisher;
 import dev.purser.wire.api.DraftViews;
 import dev.purser.wire.api.Views;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.Valid;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.http.HttpStatus;
@@ -37,17 +41,27 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping(path = "/api/v1", produces = MediaType.APPLICATION_JSON_VALUE)
 class DraftController {
-  private static final List<String> ACTIONS = List.of("take over", "copy", "share", "ask", "agree");
+  private static final List<String> ACTIONS =
+      List.of("take over", "copy", "share", "ask", "agree", "stay");
 
   private final Drafts drafts;
   private final DraftPublishing publishing;
+  private final DraftsToCome live;
+  private final PlanKeeper plan;
   private final Agreement agreement;
   private final AuditTrail audit;
 
   DraftController(
-      Drafts drafts, DraftPublishing publishing, Agreement agreement, AuditTrail audit) {
+      Drafts drafts,
+      DraftPublishing publishing,
+      DraftsToCome live,
+      PlanKeeper plan,
+      Agreement agreement,
+      AuditTrail audit) {
     this.drafts = drafts;
     this.publishing = publishing;
+    this.live = live;
+    this.plan = plan;
     this.agreement = agreement;
     this.audit = audit;
   }
@@ -111,7 +125,9 @@ class DraftController {
     return ResponseEntity.noContent().build();
   }
 
-  /** Takes it over, copies or shares it, asks others to agree, or agrees. */
+  /**
+   * Takes it over, copies or shares it, asks others to agree, agrees, or keeps it from going live.
+   */
   @PostMapping("/drafts/{id}/actions")
   DraftViews.DraftView act(
       @PathVariable long id,
@@ -127,6 +143,7 @@ class DraftController {
           case "share" -> drafts.share(id, request.with() == null ? List.of() : request.with(), me);
           case "ask" -> drafts.ask(id, reason, me);
           case "agree" -> drafts.agree(id, request.version(), me);
+          case "stay" -> drafts.stay(id, me);
           default ->
               throw new NotUnderstood(
                   "a draft has no action \""
@@ -163,18 +180,24 @@ class DraftController {
                 tried.problems().stream().map(ProblemViews::view).toList()));
   }
 
-  /** Publishes it; then it is gone. */
+  /** Publishes it, then it is gone; or has it go live from a business date to come. */
   @PostMapping("/drafts/{id}/publication")
   ResponseEntity<Views.PublishResult> publish(
       @PathVariable long id,
       @Valid @RequestBody DraftViews.PublicationRequest request,
       Authentication who,
       HttpServletRequest http) {
+    DraftRow draft = found(id, who);
+    Holds holds = DefinitionController.holds(request.holds(), plan.today());
+    Optional<LocalDate> toCome = holds.toCome(plan.today());
+    AuditTrail.Actor actor = Asking.actor(who, http);
+    String reason = Asking.reason(request.reason());
     Publisher.Outcome outcome =
-        publishing.publish(
-            found(id, who), Asking.actor(who, http), Asking.reason(request.reason()));
+        toCome.isPresent()
+            ? live.goLive(draft, toCome.get(), actor, reason)
+            : publishing.publish(draft, holds, actor, reason);
     return ResponseEntity.status(outcome.sound() ? 200 : 422)
-        .body(DefinitionController.view(outcome));
+        .body(DefinitionController.view(outcome, id, toCome));
   }
 
   /** Whose streams can only be changed once somebody else has agreed. */
@@ -231,6 +254,9 @@ class DraftController {
         draft.isAgreed() ? draft.agreedBy : "",
         draft.sharedWith(),
         draft.trials,
+        draft.liveFrom,
+        draft.liveFrom == null ? "" : draft.liveBy,
+        draft.liveTrouble,
         files);
   }
 }

@@ -15,7 +15,9 @@ import dev.purser.service.commitment.Commitments;
 import dev.purser.service.definition.DefinitionRecords;
 import dev.purser.service.definition.DefinitionRow;
 import dev.purser.service.definition.PublicationRow;
+import dev.purser.service.plan.Holds;
 import dev.purser.service.plan.Pauses;
+import dev.purser.service.plan.PlanKeeper;
 import dev.purser.service.publish.Publisher;
 import dev.purser.service.publish.Reverting;
 import dev.purser.service.run.RunRecords;
@@ -61,6 +63,7 @@ class VersionController {
   private final Reverting reverting;
   private final Pauses pauses;
   private final Commitments commitments;
+  private final PlanKeeper plan;
 
   VersionController(
       Engine engine,
@@ -69,7 +72,8 @@ class VersionController {
       Publisher publisher,
       Reverting reverting,
       Pauses pauses,
-      Commitments commitments) {
+      Commitments commitments,
+      PlanKeeper plan) {
     this.engine = engine;
     this.records = records;
     this.runs = runs;
@@ -77,6 +81,7 @@ class VersionController {
     this.reverting = reverting;
     this.pauses = pauses;
     this.commitments = commitments;
+    this.plan = plan;
   }
 
   /** The versions of a definition, the newest first; also of one that is withdrawn. */
@@ -252,6 +257,11 @@ class VersionController {
   }
 
   private Publisher.Change change(VersionViews.RevertRequest request) {
+    Holds holds = DefinitionController.holds(request.holds(), plan.today());
+    return toBeAsItWas(request).from(holds);
+  }
+
+  private Publisher.Change toBeAsItWas(VersionViews.RevertRequest request) {
     try {
       return request.kind() == null || request.kind().isEmpty()
           ? reverting.undoing(request.revision(), request.anyway())

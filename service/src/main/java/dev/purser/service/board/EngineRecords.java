@@ -375,6 +375,9 @@ class EngineRecords {
                 NEW_RUN.add(bulk, RunRows.row(spec, status, turn));
               } else {
                 RunRows.change(bulk, spec, status);
+                if (turn.isRedefined(id)) {
+                  RunRows.redefined(bulk, spec, status, turn);
+                }
               }
             });
   }

@@ -45,6 +45,12 @@ final class RunRows {
           + " retry_at=?, exit_code=?, note=?, stopping=?, not_needed=?, files=?,"
           + " moved_due=?, priority=?, start_now=?, asked=?, handed_back=?, moves=? where id=?";
 
+  private static final String REDEFINED =
+      "update run set revision=?, stream_title=?, title=?, department=?, kind=?, due=?, shift=?,"
+          + " start_by=?, finish_by=?, zone=?, waived=?, long_after=?, parameters=?, assumed=?,"
+          + " tags=?, left_out=?, if_missed=?, start_limit=?, window_start=?, window_end=?,"
+          + " window_after=? where id=?";
+
   private RunRows() {}
 
   /** The run of a row, by the definitions of its time. */
@@ -264,6 +270,35 @@ final class RunRows {
         values(status),
         status.moves(),
         spec.id());
+  }
+
+  /** Adds what another version of its definition has changed of a run. */
+  static void redefined(Bulk bulk, RunSpec spec, RunStatus status, Turn turn) {
+    RunRow row = row(spec, status, turn);
+    bulk.add(
+        REDEFINED,
+        row.revision,
+        row.streamTitle,
+        row.title,
+        row.department,
+        row.kind,
+        row.due,
+        row.shift,
+        row.startBy,
+        row.finishBy,
+        row.zone,
+        row.waived,
+        row.longAfter,
+        row.parameters,
+        row.assumed,
+        row.tags,
+        row.leftOut,
+        row.ifMissed,
+        row.startLimit,
+        row.windowStart,
+        row.windowEnd,
+        row.windowAfter,
+        row.id);
   }
 
   private static String files(RunStatus status) {

@@ -23,6 +23,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
+import java.util.function.Function;
 import org.hibernate.StatelessSession;
 
 /** One turn of the engine: what is applied in it, and what must be written for it. */
@@ -45,6 +46,7 @@ public final class Turn {
   private final Set<Long> fresh = new LinkedHashSet<>();
   private final Set<Long> touched = new LinkedHashSet<>();
   private final Set<Long> gone = new LinkedHashSet<>();
+  private final Set<Long> redefined = new LinkedHashSet<>();
   private final List<Moment> moments = new ArrayList<>();
   private final Map<Long, RunState> lastStates = new HashMap<>();
   private final List<BoardEvent> attemptEvents = new ArrayList<>();
@@ -250,6 +252,42 @@ public final class Turn {
       apply(new BoardEvent.RunsWithdrawn(now, runs));
       runs.stream().filter(id -> board.run(id).isEmpty()).forEach(gone::add);
     }
+  }
+
+  /**
+   * Has runs that are there take the definitions in force, where they stand. One that they do not
+   * have, or that would be the same, stays as it is.
+   *
+   * @param renewed what a run becomes by them
+   * @param note by whom and why, for people
+   * @return how many have become others
+   */
+  public int redefine(
+      List<RunSpec> runs, Function<PlannedRun, Optional<PlannedRun>> renewed, String note) {
+    List<RunSpec> others = new ArrayList<>();
+    for (RunSpec run : runs) {
+      renewed
+          .apply(run.run())
+          .filter(after -> !after.equals(run.run()))
+          .map(after -> new RunSpec(run.id(), after, records.longAfter(after, definitions)))
+          .ifPresent(others::add);
+    }
+    if (others.isEmpty()) {
+      return 0;
+    }
+    apply(new BoardEvent.RunsRedefined(now, others, note));
+    List<Long> taken =
+        others.stream()
+            .filter(one -> board.run(one.id()).filter(one::equals).isPresent())
+            .map(RunSpec::id)
+            .toList();
+    redefined.addAll(taken);
+    return taken.size();
+  }
+
+  /** Whether a run has taken other definitions in this turn than those by which it was planned. */
+  boolean isRedefined(long run) {
+    return redefined.contains(run);
   }
 
   /** Whether a run was taken off the plan in this turn. */

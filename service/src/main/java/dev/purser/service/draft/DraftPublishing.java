@@ -16,6 +16,7 @@ import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.definition.DefinitionRecords;
 import dev.purser.service.definition.DefinitionRow;
+import dev.purser.service.plan.Holds;
 import dev.purser.service.plan.PlanKeeper;
 import dev.purser.service.publish.Publisher;
 import java.util.ArrayList;
@@ -62,21 +63,48 @@ public class DraftPublishing {
   public record How(String stream, Optional<String> host, boolean ignoring, String reason) {}
 
   /**
-   * Publishes a draft; it is gone once it is.
+   * Looks whether a draft could be published as it stands, and changes nothing.
    *
    * @throws Drafts.Refused where something of it was published by others since its writer looked
+   * @throws dev.purser.service.publish.Agreement.Missing where somebody else must agree first
    */
-  public Publisher.Outcome publish(DraftRow draft, AuditTrail.Actor actor, String reason) {
-    List<SourceFile> files = drafts.files(draft.id);
-    refuseOvertaken(draft, publisher.sketch(files));
+  public Publisher.Outcome check(DraftRow draft) {
+    Publisher.Change change = change(draft);
+    refuseOvertaken(draft, publisher.sketch(change.files()));
+    publisher.refuseUnagreed(change);
+    return publisher.check(change.files());
+  }
+
+  /** The paths of the streams in a draft; none where it cannot be read. */
+  List<String> streamsOf(DraftRow draft) {
+    try {
+      return publisher.sketch(drafts.files(draft.id)).documents().stream()
+          .filter(one -> one.kind() == Kind.STREAM)
+          .map(Document::name)
+          .toList();
+    } catch (NotUnderstood e) {
+      return List.of();
+    }
+  }
+
+  private Publisher.Change change(DraftRow draft) {
     String origin = "draft " + draft.id + (draft.isAgreed() ? ", agreed by " + draft.agreedBy : "");
+    return new Publisher.Change(drafts.files(draft.id), List.of(), origin)
+        .agreedBy(draft.isAgreed() ? draft.agreedBy : "");
+  }
+
+  /**
+   * Publishes a draft; it is gone once it is.
+   *
+   * @param holds from when
+   * @throws Drafts.Refused where something of it was published by others since its writer looked
+   */
+  public Publisher.Outcome publish(
+      DraftRow draft, Holds holds, AuditTrail.Actor actor, String reason) {
+    Publisher.Change change = change(draft);
+    refuseOvertaken(draft, publisher.sketch(change.files()));
     Publisher.Outcome outcome =
-        publisher.publish(
-            new Publisher.Change(files, List.of(), origin)
-                .agreedBy(draft.isAgreed() ? draft.agreedBy : ""),
-            Optional.empty(),
-            actor,
-            reason);
+        publisher.publish(change.from(holds), Optional.empty(), actor, reason);
     if (outcome.sound()) {
       drafts.gone(draft.id);
       clear(draft.id, actor);

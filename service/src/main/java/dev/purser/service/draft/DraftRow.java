@@ -6,6 +6,7 @@ import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.List;
 
 /** A draft, without its files. */
@@ -50,6 +51,17 @@ public class DraftRow {
 
   /** How often it was tried. */
   public int trials;
+
+  /** The business date from which it goes live by itself; null where it does not. */
+  public LocalDate liveFrom;
+
+  /** Who had it go live. */
+  public String liveBy = "";
+
+  public String liveReason = "";
+
+  /** What is in the way of that; empty for nothing. */
+  public String liveTrouble = "";
 
   /** Names of people, or roles in the plural, a line each. */
   public String shared = "";

@@ -11,6 +11,7 @@ import dev.purser.service.people.Role;
 import jakarta.persistence.EntityManager;
 import jakarta.persistence.LockModeType;
 import java.time.Clock;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -139,6 +140,12 @@ public class Drafts {
     draft.seen = engine.revision();
     draft.asked = null;
     draft.agreed = null;
+    stays(draft);
+  }
+
+  private static void stays(DraftRow draft) {
+    draft.liveFrom = null;
+    draft.liveTrouble = "";
   }
 
   private static void check(String title, List<SourceFile> files) {
@@ -253,6 +260,41 @@ public class Drafts {
     draft.agreed = clock.instant();
     draft.agreedBy = person;
     draft.agreedVersion = draft.version;
+    return draft;
+  }
+
+  /** Those that go live by themselves. */
+  @Transactional(readOnly = true)
+  public List<DraftRow> toCome() {
+    return rows.createQuery(
+            "from DraftRow d where d.liveFrom is not null order by d.id", DraftRow.class)
+        .getResultList();
+  }
+
+  /** It goes live by itself from a business date on. */
+  void toCome(long id, LocalDate from, String person, String reason) {
+    DraftRow draft = seen(id, person);
+    draft.liveFrom = from;
+    draft.liveBy = person;
+    draft.liveReason = Shorten.text(reason, 1_000);
+    draft.liveTrouble = "";
+  }
+
+  /** Notes what is in the way of that. */
+  void trouble(long id, String text) {
+    DraftRow draft = rows.find(DraftRow.class, id);
+    if (draft != null) {
+      draft.liveTrouble = text;
+    }
+  }
+
+  /** It does not go live by itself any more. */
+  public DraftRow stay(long id, String person) {
+    DraftRow draft = seen(id, person);
+    if (draft.liveFrom == null) {
+      throw new Refused("draft " + id + " does not go live by itself");
+    }
+    stays(draft);
     return draft;
   }
 

@@ -8,6 +8,7 @@ import dev.purser.core.plan.PlannedRun;
 import dev.purser.core.plan.Planner;
 import dev.purser.core.plan.RunReference;
 import dev.purser.core.run.RunSpec;
+import dev.purser.core.run.RunState;
 import dev.purser.core.run.RunStatus;
 import dev.purser.service.Settings;
 import dev.purser.service.board.Engine;
@@ -59,15 +60,25 @@ public class PlanKeeper {
     this.clock = clock;
   }
 
-  /** How many runs a change of definitions added to the plan, took from it, and made others of. */
-  public record Replanned(int added, int withdrawn, int changed) {
+  /**
+   * How many runs a change of definitions added to the plan, took from it, and made others of.
+   *
+   * @param taken how many of those that had begun take it where they stand
+   * @param stopped of how many the attempt is stopped for that
+   */
+  public record Replanned(int added, int withdrawn, int changed, int taken, int stopped) {
     /** Nothing. */
-    public static final Replanned NOTHING = new Replanned(0, 0, 0);
+    public static final Replanned NOTHING = new Replanned(0, 0, 0, 0, 0);
   }
 
   /** Today, where the service is. */
   public LocalDate today() {
     return LocalDate.ofInstant(clock.instant(), settings.zone());
+  }
+
+  /** Whether the plan of a date has been made. */
+  public boolean isPlanned(LocalDate date) {
+    return planned.contains(date);
   }
 
   @EventListener(ApplicationReadyEvent.class)
@@ -181,13 +192,17 @@ public class PlanKeeper {
   /**
    * Brings the plan into line with definitions that have just come into force, run by run; see
    * {@link Replan}.
+   *
+   * @param holds from when they hold
+   * @param note which they are and by whom, for the history of runs that have begun
    */
-  public Replanned replan(Turn turn) {
+  public Replanned replan(Turn turn, Holds holds, String note) {
     Map<String, Replan.Change> changes =
         new Replan(
                 turn.board(),
                 turn.definitions(),
                 pauses::isPaused,
+                holds,
                 today(),
                 Instant.ofEpochMilli(turn.now()))
             .all(planned);
@@ -217,7 +232,31 @@ public class PlanKeeper {
       runs.addAll(fresh);
     }
     turn.plan(runs, 0, said);
-    return new Replanned(added, withdrawn, replaced);
+    if (holds.isPlain()) {
+      return new Replanned(added, withdrawn, replaced, 0, 0);
+    }
+    OpenRuns open = new OpenRuns(turn.board(), turn.definitions());
+    List<PlannedRun> joining = open.joining(holds, Instant.ofEpochMilli(turn.now()));
+    turn.plan(joining);
+    List<OpenRun> all = open.all(holds);
+    int taken = turn.redefine(runsOf(all, OpenRun.What.TAKES), open::renewed, "takes " + note);
+    List<Long> stopped = runsOf(all, OpenRun.What.REPLACED).stream().map(RunSpec::id).toList();
+    if (!stopped.isEmpty()) {
+      turn.apply(new BoardEvent.AttemptsReplaced(turn.now(), stopped, "stopped, to take " + note));
+    }
+    return new Replanned(added + joining.size(), withdrawn, replaced, taken, stopped.size());
+  }
+
+  private static List<RunSpec> runsOf(List<OpenRun> all, OpenRun.What what) {
+    return all.stream()
+        .filter(one -> one.what() == what && one.state() != RunState.PLANNED)
+        .map(OpenRun::run)
+        .toList();
+  }
+
+  /** What a change would make of the runs that are there and not over. */
+  public List<OpenRun> open(BoardView board, Definitions definitions, Holds holds) {
+    return new OpenRuns(board, definitions).all(holds);
   }
 
   /**
@@ -227,9 +266,9 @@ public class PlanKeeper {
    * @param wouldPause whether a stream would be paused
    */
   public List<Touched> touched(
-      BoardView board, Definitions definitions, Predicate<String> wouldPause) {
+      BoardView board, Definitions definitions, Predicate<String> wouldPause, Holds holds) {
     List<Touched> all = new ArrayList<>();
-    new Replan(board, definitions, wouldPause, today(), clock.instant())
+    new Replan(board, definitions, wouldPause, holds, today(), clock.instant())
         .all(planned)
         .values()
         .forEach(

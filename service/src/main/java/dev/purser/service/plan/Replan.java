@@ -34,6 +34,7 @@ final class Replan {
   private final Definitions definitions;
   private final Planner planner;
   private final Predicate<String> paused;
+  private final Holds holds;
   private final LocalDate today;
   private final Instant now;
 
@@ -41,17 +42,20 @@ final class Replan {
    * For definitions that are, or would be, in force.
    *
    * @param paused whether nothing of a stream starts by itself
+   * @param holds from when the change holds
    */
   Replan(
       BoardView board,
       Definitions definitions,
       Predicate<String> paused,
+      Holds holds,
       LocalDate today,
       Instant now) {
     this.board = board;
     this.definitions = definitions;
     this.planner = new Planner(definitions);
     this.paused = paused;
+    this.holds = holds;
     this.today = today;
     this.now = now;
   }
@@ -92,7 +96,9 @@ final class Replan {
     for (String path : streams) {
       Change change = Change.none();
       List<RunSpec> there = onBoard.getOrDefault(path, List.of());
-      dates.forEach(date -> ofDate(path, date, there, change));
+      dates.stream()
+          .filter(date -> holds.of(path).holdsOn(date))
+          .forEach(date -> ofDate(path, date, there, change));
       changes.put(path, change);
     }
     return changes;

@@ -24,6 +24,8 @@ import dev.purser.service.definition.DefinitionRow;
 import dev.purser.service.definition.PublicationRow;
 import dev.purser.service.definition.SiteCheck;
 import dev.purser.service.live.Live;
+import dev.purser.service.plan.Holds;
+import dev.purser.service.plan.OpenRun;
 import dev.purser.service.plan.Pauses;
 import dev.purser.service.plan.PlanKeeper;
 import dev.purser.service.plan.Touched;
@@ -103,12 +105,18 @@ public class Publisher {
    * @param origin where it comes from, other than from a person's own hand; empty for that
    * @param agreed who else has agreed to it; empty for nobody
    * @param trial whether it is a try of a draft, which is live for nobody
+   * @param holds from when it holds for runs that are there
    */
   public record Change(
-      List<SourceFile> files, List<Named> withdrawn, String origin, String agreed, boolean trial) {
-    /** A change to which nobody else has agreed. */
+      List<SourceFile> files,
+      List<Named> withdrawn,
+      String origin,
+      String agreed,
+      boolean trial,
+      Holds holds) {
+    /** A change to which nobody else has agreed, and that holds for what has not begun. */
     public Change(List<SourceFile> files, List<Named> withdrawn, String origin) {
-      this(files, withdrawn, origin, "", false);
+      this(files, withdrawn, origin, "", false, Holds.PLANNED);
     }
 
     /** Files of a person. */
@@ -118,12 +126,17 @@ public class Publisher {
 
     /** The same, and somebody else has agreed to it. */
     public Change agreedBy(String person) {
-      return new Change(files, withdrawn, origin, person, trial);
+      return new Change(files, withdrawn, origin, person, trial, holds);
     }
 
     /** The same as a try of a draft. */
     public Change asTrial() {
-      return new Change(files, withdrawn, origin, agreed, true);
+      return new Change(files, withdrawn, origin, agreed, true, holds);
+    }
+
+    /** The same from some time on. */
+    public Change from(Holds other) {
+      return new Change(files, withdrawn, origin, agreed, trial, other);
     }
   }
 
@@ -185,6 +198,7 @@ public class Publisher {
    * @param after what would be in force
    * @param runs the starts that change; empty where the files are not sound
    * @param touched the runs of the plan that would change and of which people have said something
+   * @param open the runs that are there and not over, for which it makes a difference
    * @param revision in force
    */
   public record Previewed(
@@ -195,6 +209,7 @@ public class Publisher {
       Definitions after,
       Optional<Preview.Result> runs,
       List<Touched> touched,
+      List<OpenRun> open,
       long revision) {}
 
   /**
@@ -223,7 +238,10 @@ public class Publisher {
         result.isSound()
             ? Optional.of(Preview.of(before, result.definitions(), plan.today(), days))
             : Optional.empty(),
-        result.isSound() ? touched(before, result.definitions()) : List.of(),
+        result.isSound() ? touched(before, result.definitions(), change.holds()) : List.of(),
+        result.isSound()
+            ? engine.look(board -> plan.open(board, result.definitions(), change.holds()))
+            : List.of(),
         revision);
   }
 
@@ -248,13 +266,13 @@ public class Publisher {
     return new Sketch(before, result.definitions(), reading.documents(), result.problems());
   }
 
-  private List<Touched> touched(Definitions before, Definitions after) {
+  private List<Touched> touched(Definitions before, Definitions after, Holds holds) {
     Predicate<String> wouldPause =
         path ->
             after.stream(path)
                 .map(stream -> pauses.isPausedAfter(stream, before.stream(path)))
                 .orElse(true);
-    return engine.look(board -> plan.touched(board, after, wouldPause));
+    return engine.look(board -> plan.touched(board, after, wouldPause, holds));
   }
 
   /**
@@ -271,6 +289,14 @@ public class Publisher {
   /** The same for a change that may withdraw too. */
   public Outcome publish(
       Change change, Optional<Long> seen, AuditTrail.Actor actor, String reason) {
+    change
+        .holds()
+        .toCome(plan.today())
+        .ifPresent(
+            date -> {
+              throw new NotUnderstood(
+                  "this goes live from " + date + ": it must be kept as a draft until then");
+            });
     DefinitionReader.Reading read = DefinitionReader.read(change.files());
     List<Problem> siteProblems = siteProblems(read);
     List<String> needAgreement = change.trial() ? List.of() : agreement.departments();
@@ -311,8 +337,30 @@ public class Publisher {
       pauses.withdrawn(turn, document.name());
     }
     publication(turn, revision, change.origin(), actor, reason);
-    PlanKeeper.Replanned replanned = plan.replan(turn);
+    PlanKeeper.Replanned replanned =
+        plan.replan(turn, change.holds(), told(revision, actor, reason));
     return outcome(result, reading, before, revision, replanned);
+  }
+
+  /**
+   * Refuses a change to which somebody else must agree first, and has not.
+   *
+   * @throws Agreement.Missing where that is so
+   */
+  public void refuseUnagreed(Change change) {
+    Definitions before = engine.definitions();
+    DefinitionReader.Reading reading = read(change, before);
+    List<Document> all =
+        new ArrayList<>(
+            reading.documents().stream().filter(document -> !isSame(document, before)).toList());
+    all.addAll(reading.gone());
+    Definitions after = DefinitionCheck.check(before, reading, plan.today()).definitions();
+    Agreement.refuse(agreement.departments(), all, before, after, change.agreed());
+  }
+
+  private static String told(long revision, AuditTrail.Actor actor, String reason) {
+    String why = reason.isBlank() ? "" : ": " + Shorten.text(reason.strip(), 200);
+    return "revision " + revision + ", published by " + actor.name() + why;
   }
 
   private static void refuseOutdated(Turn turn, Optional<Long> seen) {
@@ -415,7 +463,7 @@ public class Publisher {
         pauses.withdrawn(turn, gone.name());
       }
       publication(turn, revision, "", actor, reason);
-      plan.replan(turn);
+      plan.replan(turn, Holds.PLANNED, "");
     }
     return users;
   }

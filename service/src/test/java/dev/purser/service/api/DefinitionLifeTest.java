@@ -131,11 +131,11 @@ class DefinitionLifeTest extends OnDatabase {
   }
 
   private VersionViews.RevertRequest to(String name, long revision) {
-    return new VersionViews.RevertRequest("stream", name, revision, false, 30, "back");
+    return new VersionViews.RevertRequest("stream", name, revision, false, 30, "back", null);
   }
 
   private VersionViews.RevertRequest undo(long revision, boolean anyway) {
-    return new VersionViews.RevertRequest("", "", revision, anyway, 30, "back");
+    return new VersionViews.RevertRequest("", "", revision, anyway, 30, "back", null);
   }
 
   @Test

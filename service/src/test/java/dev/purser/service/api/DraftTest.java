@@ -113,7 +113,7 @@ class DraftTest extends OnDatabase {
   }
 
   private static DraftViews.PublicationRequest why() {
-    return new DraftViews.PublicationRequest("it is time");
+    return new DraftViews.PublicationRequest("it is time", null);
   }
 
   @Test

@@ -4,6 +4,7 @@ import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.List;
 
 /** Definitions that are not live yet. */
@@ -21,6 +22,9 @@ public final class DraftViews {
    * @param agreed when somebody else agreed to it as it is; null where nobody has
    * @param shared whom it is shared with: people, {@code everybody}, or roles such as authors
    * @param trials how often it was tried
+   * @param liveFrom the business date from which it goes live by itself; null where it does not
+   * @param liveBy who said so
+   * @param liveTrouble what is in the way of that; empty for nothing
    * @param files what is in it; empty in lists
    */
   public record DraftView(
@@ -40,6 +44,9 @@ public final class DraftViews {
       String agreedBy,
       List<String> shared,
       int trials,
+      LocalDate liveFrom,
+      String liveBy,
+      String liveTrouble,
       List<Views.FileText> files) {}
 
   /**
@@ -57,7 +64,8 @@ public final class DraftViews {
   /**
    * What becomes of a draft.
    *
-   * @param action {@code take over}, {@code copy}, {@code share}, {@code ask} or {@code agree}
+   * @param action {@code take over}, {@code copy}, {@code share}, {@code ask}, {@code agree} or
+   *     {@code stay} (not go live by itself)
    * @param with whom it is shared with, for share
    * @param version that was looked at, for agree
    */
@@ -89,8 +97,13 @@ public final class DraftViews {
    */
   public record DraftTrialView(String stream, List<Long> runs, List<Views.ProblemView> problems) {}
 
-  /** Why a draft is published. */
-  public record PublicationRequest(@Size(max = Limits.REASON) String reason) {}
+  /**
+   * Why a draft is published.
+   *
+   * @param holds from when; null for what is planned
+   */
+  public record PublicationRequest(
+      @Size(max = Limits.REASON) String reason, @Valid Views.HoldsRequest holds) {}
 
   /**
    * Whose streams can only be changed once somebody else has agreed.

@@ -159,13 +159,21 @@ public final class ScheduleViews {
   /** Files to be looked at; {@code days} ahead, 400 where nothing is said. */
   public record PreviewRequest(
       @Size(max = Limits.FILES) @Valid List<Views.FileText> files,
-      @Min(1) @Max(1_500) Integer days) {}
+      @Min(1) @Max(1_500) Integer days,
+      @Valid Views.HoldsRequest holds) {
+    /** A change that holds for what is planned. */
+    public PreviewRequest(List<Views.FileText> files, Integer days) {
+      this(files, days, null);
+    }
+  }
 
   /**
    * What publishing files would change.
    *
    * @param revision what they were held against
    * @param touched runs of the plan that would change, of which people have said something
+   * @param open runs that are there and not over, for which it makes a difference; the first 500
+   * @param moreOpen how many more there are
    * @param promises of commitments among them: on what each rests, and what it would have kept
    */
   public record PreviewView(
@@ -179,8 +187,20 @@ public final class ScheduleViews {
       int moved,
       List<StreamChange> streams,
       List<TouchedRun> touched,
+      List<OpenRunView> open,
+      int moreOpen,
       List<String> promises,
       List<Views.ProblemView> problems) {}
+
+  /**
+   * A run that is there and not over, and what a change makes of it.
+   *
+   * @param state how it stands
+   * @param what {@code takes} the new version, {@code replaced} (its attempt is stopped, the next
+   *     one takes it), {@code gone} from the plan, or {@code keeps} the old version
+   * @param because why, or what else it would do; may be empty
+   */
+  public record OpenRunView(String reference, String state, String what, String because) {}
 
   /** A run that somebody holds, has moved or given a priority, and what becomes of that. */
   public record TouchedRun(String reference, String what) {}

@@ -1,5 +1,6 @@
 package dev.purser.wire.api;
 
+import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotNull;
@@ -73,6 +74,7 @@ public final class VersionViews {
    * @param revision at which it was as it is to be; of a publication its own, which is undone
    * @param anyway undo a publication though something of it has changed since: that stays
    * @param days how far a preview looks ahead; 400 where nothing is said
+   * @param holds from when; null for what is planned
    */
   public record RevertRequest(
       @Size(max = Limits.NAME) String kind,
@@ -80,7 +82,8 @@ public final class VersionViews {
       @NotNull @Min(0) Long revision,
       boolean anyway,
       @Min(1) @Max(1_500) Integer days,
-      @Size(max = Limits.REASON) String reason) {}
+      @Size(max = Limits.REASON) String reason,
+      @Valid Views.HoldsRequest holds) {}
 
   /** The definition by which a run was planned. */
   public record DefinitionOfRunView(String name, long revision, String text, boolean inForce) {}

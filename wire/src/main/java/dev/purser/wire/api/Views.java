@@ -125,15 +125,46 @@ public final class Views {
   public record FileText(
       @NotNull @Size(max = 1_000) String name, @NotNull @Size(max = Limits.FILE) String text) {}
 
-  /** Files to be checked or published. */
+  /**
+   * From when a change holds: {@code planned} (what has begun goes on as it was; also where nothing
+   * is said), {@code next-date}, a date, {@code now} (also what waits and what has failed) or
+   * {@code running} (also what runs, by a new attempt).
+   *
+   * @param from for all streams
+   * @param ofStreams for some of them, by path; a date later than tomorrow is for all or none
+   */
+  public record HoldsRequest(
+      @Size(max = 40) String from,
+      @Size(max = 1_000)
+          Map<@Size(max = Limits.NAME) String, @NotNull @Size(max = 40) String> ofStreams) {}
+
+  /**
+   * Files to be checked or published.
+   *
+   * @param holds from when; null for what is planned
+   */
   public record PublishRequest(
       @Size(max = Limits.FILES) @Valid List<FileText> files,
-      @Size(max = Limits.REASON) String reason) {}
+      @Size(max = Limits.REASON) String reason,
+      @Valid HoldsRequest holds) {
+    /** A change that holds for what is planned. */
+    public PublishRequest(List<FileText> files, String reason) {
+      this(files, reason, null);
+    }
+  }
 
   /** What is wrong with a file. */
   public record ProblemView(String severity, String file, int line, int column, String message) {}
 
-  /** What checking or publishing found; {@code revision} is 0 where nothing was published. */
+  /**
+   * What checking or publishing found.
+   *
+   * @param revision 0 where nothing was published
+   * @param runsTaken runs that had begun and take it where they stand
+   * @param runsStopped runs whose attempts are stopped, so that the next one takes it
+   * @param draft kept until it goes live by itself; 0 where it has, or will not
+   * @param goesLive the business date from which it holds, where it is yet to come; else null
+   */
   public record PublishResult(
       boolean sound,
       long revision,
@@ -144,6 +175,10 @@ public final class Views {
       int runsPlanned,
       int runsWithdrawn,
       int runsChanged,
+      int runsTaken,
+      int runsStopped,
+      long draft,
+      LocalDate goesLive,
       List<ProblemView> problems) {}
 
   /**

@@ -7,6 +7,7 @@ import dev.purser.core.definition.Stream;
 import dev.purser.core.preview.FieldChanges;
 import dev.purser.core.preview.Preview;
 import dev.purser.service.commitment.Commitments;
+import dev.purser.service.plan.OpenRun;
 import dev.purser.service.plan.Pauses;
 import dev.purser.service.publish.Publisher;
 import dev.purser.wire.api.ScheduleViews;
@@ -17,6 +18,7 @@ import java.util.Optional;
 /** Makes views of what a change would do. */
 public final class PreviewViews {
   private static final int MOST_CHANGES = 400;
+  private static final int MOST_OPEN = 500;
 
   private PreviewViews() {}
 
@@ -47,8 +49,18 @@ public final class PreviewViews {
         previewed.touched().stream()
             .map(one -> new ScheduleViews.TouchedRun(one.reference(), one.what()))
             .toList(),
+        previewed.open().stream().limit(MOST_OPEN).map(PreviewViews::view).toList(),
+        Math.max(0, previewed.open().size() - MOST_OPEN),
         promises(previewed, commitments),
         previewed.outcome().problems().stream().map(ProblemViews::view).toList());
+  }
+
+  private static ScheduleViews.OpenRunView view(OpenRun one) {
+    return new ScheduleViews.OpenRunView(
+        one.run().run().reference().toString(),
+        one.state().word(),
+        one.what().word(),
+        one.because());
   }
 
   private static List<String> promises(Publisher.Previewed previewed, Commitments commitments) {
