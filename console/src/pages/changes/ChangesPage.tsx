@@ -6,7 +6,9 @@ import { WithReason } from '../../parts/WithReason';
 import { useDoing } from '../../parts/doing';
 import { api, body, type Schemas } from '../../api/client';
 import { mono } from '../../theme';
+import { HoldsFrom } from './HoldsFrom';
 import { PreviewShown } from './PreviewShown';
+import { holds, published } from './holding';
 
 type Preview = Schemas['PreviewView'];
 
@@ -23,6 +25,7 @@ export function ChangesPage({ mayPublish }: { mayPublish: boolean }) {
   const [files, setFiles] = useState<File[]>([{ name: 'pasted.yaml', text: brought }]);
   const [preview, setPreview] = useState<Preview>();
   const [reason, setReason] = useState('');
+  const [from, setFrom] = useState('planned');
   const [says, setSays] = useState('');
   const [left, setLeft] = useState('');
   const doing = useDoing();
@@ -37,20 +40,26 @@ export function ChangesPage({ mayPublish }: { mayPublish: boolean }) {
   const look = () =>
     attempt(async () =>
       setPreview(
-        await body(api.POST('/api/v1/definitions/preview', { body: { files: wanted, days: 400 } })),
+        await body(
+          api.POST('/api/v1/definitions/preview', {
+            body: { files: wanted, days: 400, holds: holds(from) },
+          }),
+        ),
       ),
     );
+  const chooseFrom = (one: string) => {
+    setFrom(one);
+    setPreview(undefined);
+  };
   const publish = () =>
     attempt(async () => {
       const result = await body(
         api.POST('/api/v1/definitions', {
-          body: { files: wanted, reason },
+          body: { files: wanted, reason, holds: holds(from) },
           params: { header: { 'If-Match': `"${preview?.revision}"` } },
         }),
       );
-      setSays(
-        `Published as revision ${result.revision}; runs of today and tomorrow: ${result.runsPlanned} planned, ${result.runsChanged} changed, ${result.runsWithdrawn} withdrawn.`,
-      );
+      setSays(published(result));
       setPreview(undefined);
       setReason('');
       await queries.invalidateQueries();
@@ -137,7 +146,12 @@ export function ChangesPage({ mayPublish }: { mayPublish: boolean }) {
                 </Button>
               </Typography>
             ))}
-          <Button variant="contained" disabled={wanted.length === 0} onClick={look}>
+          <HoldsFrom from={from} onFrom={chooseFrom} />
+          <Button
+            variant="contained"
+            disabled={wanted.length === 0 || from === 'date'}
+            onClick={look}
+          >
             What would change?
           </Button>
         </Stack>

@@ -1,6 +1,7 @@
 import { Box, Paper, Stack, Typography } from '@mui/material';
 import { type Schemas } from '../../api/client';
 import { useNow } from '../../api/live';
+import { OpenRuns } from './OpenRuns';
 import { SideBySide } from './SideBySide';
 import { StreamChanges } from './StreamChanges';
 
@@ -31,6 +32,7 @@ export function PreviewShown({ preview }: { preview: Preview }) {
               <b>{run.reference}</b> {run.what}
             </Typography>
           ))}
+          <OpenRuns open={preview.open} more={preview.moreOpen} />
           {preview.promises.map((promise) => (
             <Typography key={promise}>
               <b>Promise</b> {promise}

@@ -6,8 +6,10 @@ import { useNow } from '../../api/live';
 import { WithReason } from '../../parts/WithReason';
 import { useDoing } from '../../parts/doing';
 import { clock } from '../../parts/time';
+import { HoldsFrom } from '../changes/HoldsFrom';
 import { PreviewShown } from '../changes/PreviewShown';
 import { SideBySide } from '../changes/SideBySide';
+import { holds } from '../changes/holding';
 
 type Version = Schemas['VersionView'];
 
@@ -79,6 +81,7 @@ function Looked({ version, mayPublish }: { version: Version; mayPublish: boolean
   const { kind, name, revision } = version;
   const [preview, setPreview] = useState<Schemas['PreviewView']>();
   const [reason, setReason] = useState('');
+  const [from, setFrom] = useState('planned');
   const doing = useDoing('definitions');
   const whole = useQuery({
     queryKey: ['definitions', 'version', kind, name, revision],
@@ -89,7 +92,7 @@ function Looked({ version, mayPublish }: { version: Version; mayPublish: boolean
         }),
       ),
   });
-  const wanted = { kind, name, revision, anyway: false, days: 400, reason };
+  const wanted = { kind, name, revision, anyway: false, days: 400, reason, holds: holds(from) };
   const look = () =>
     doing.act(async () =>
       setPreview(await body(api.POST('/api/v1/definitions/revert-preview', { body: wanted }))),
@@ -123,11 +126,12 @@ function Looked({ version, mayPublish }: { version: Version; mayPublish: boolean
         </Typography>
       )}
       {mayPublish && !version.inForce && !version.madeBy && whole.data.text !== '' && !preview && (
-        <Box>
-          <Button variant="outlined" disabled={doing.busy} onClick={look}>
+        <Stack direction="row" sx={{ gap: 2 }}>
+          <HoldsFrom from={from} onFrom={setFrom} />
+          <Button variant="outlined" disabled={doing.busy || from === 'date'} onClick={look}>
             What would going back to this change?
           </Button>
-        </Box>
+        </Stack>
       )}
       {preview && (
         <>

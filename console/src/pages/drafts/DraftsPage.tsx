@@ -39,6 +39,13 @@ export function DraftsPage({
   const doing = useDoing('drafts');
   const drop = (id: number) =>
     doing.act(() => api.DELETE('/api/v1/drafts/{id}', { params: { path: { id } } }));
+  const stay = (draft: Schemas['DraftView']) =>
+    doing.act(() =>
+      api.POST('/api/v1/drafts/{id}/actions', {
+        params: { path: { id: draft.id } },
+        body: { action: 'stay', with: [], version: draft.version, reason: '' },
+      }),
+    );
   if (!drafts.data) {
     return <Waiting error={drafts.error} what="Drafts" />;
   }
@@ -94,6 +101,15 @@ export function DraftsPage({
                     <TableCell>{draft.shared.join(', ') || 'nobody'}</TableCell>
                     <TableCell>{standing(draft)}</TableCell>
                     <TableCell align="right">
+                      {draft.liveFrom && mayPublish && (
+                        <Button
+                          size="small"
+                          onClick={() => stay(draft)}
+                          aria-label={`Keep ${draft.title} from going live`}
+                        >
+                          Keep it from that
+                        </Button>
+                      )}
                       {draft.holder === me.data?.name && (
                         <Button
                           size="small"
@@ -118,6 +134,10 @@ export function DraftsPage({
 function standing(draft: Schemas['DraftView']): string {
   const tries =
     draft.trials > 0 ? `, tried ${draft.trials} ${draft.trials === 1 ? 'time' : 'times'}` : '';
+  if (draft.liveFrom) {
+    const but = draft.liveTrouble === '' ? '' : `, but cannot: ${draft.liveTrouble}`;
+    return `goes live for ${draft.liveFrom}, as ${draft.liveBy} said${but}`;
+  }
   if (draft.agreed) {
     return `${draft.agreedBy} has agreed${tries}`;
   }

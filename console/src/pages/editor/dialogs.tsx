@@ -18,11 +18,20 @@ import { api, body, type Schemas } from '../../api/client';
 import { useDoing } from '../../parts/doing';
 import { Waiting } from '../../parts/Notice';
 import { TextLink } from '../../parts/TextLink';
+import { HoldsFrom } from '../changes/HoldsFrom';
 import { PreviewShown } from '../changes/PreviewShown';
+import { holds, published } from '../changes/holding';
 import { streamAddress } from '../streams/address';
 import type { Kept } from './useDraft';
 
 type Draft = Schemas['DraftView'];
+
+function title(draft: Draft, done?: Schemas['PublishResult']): string {
+  if (!done) {
+    return `Publish “${draft.title}”?`;
+  }
+  return done.goesLive ? 'It will be published' : 'It is published';
+}
 
 /** What publishing a draft would do, and the way to do it. */
 export function PublishDialog({
@@ -35,13 +44,19 @@ export function PublishDialog({
   onAct: Kept['act'];
 }) {
   const [reason, setReason] = useState('');
+  const [from, setFrom] = useState('planned');
   const [done, setDone] = useState<Schemas['PublishResult']>();
   const doing = useDoing();
   const queries = useQueryClient();
   const preview = useQuery({
-    queryKey: ['drafts', 'preview', draft.id, draft.version],
+    queryKey: ['drafts', 'preview', draft.id, draft.version, from],
     queryFn: () =>
-      body(api.POST('/api/v1/definitions/preview', { body: { files: draft.files, days: 400 } })),
+      body(
+        api.POST('/api/v1/definitions/preview', {
+          body: { files: draft.files, days: 400, holds: holds(from) },
+        }),
+      ),
+    placeholderData: (before) => before,
     gcTime: 0,
   });
   const publish = () =>
@@ -50,7 +65,7 @@ export function PublishDialog({
         await body(
           api.POST('/api/v1/drafts/{id}/publication', {
             params: { path: { id: draft.id } },
-            body: { reason },
+            body: { reason, holds: holds(from) },
           }),
         ),
       );
@@ -61,14 +76,11 @@ export function PublishDialog({
     .map((one) => one.slice('stream '.length));
   return (
     <Dialog open onClose={onClose} maxWidth="lg" fullWidth>
-      <DialogTitle>{done ? 'It is published' : `Publish “${draft.title}”?`}</DialogTitle>
+      <DialogTitle>{title(draft, done)}</DialogTitle>
       <DialogContent>
         {done ? (
           <Stack sx={{ gap: 1 }}>
-            <Typography role="status">
-              Revision {done.revision} is in force; runs of today and tomorrow: {done.runsPlanned}{' '}
-              planned, {done.runsChanged} changed, {done.runsWithdrawn} withdrawn.
-            </Typography>
+            <Typography role="status">{published(done)}</Typography>
             {streams.map((name) => (
               <Typography key={name}>
                 <TextLink to={streamAddress(name)}>Open {name}</TextLink>
@@ -78,7 +90,10 @@ export function PublishDialog({
             ))}
           </Stack>
         ) : preview.data ? (
-          <PreviewShown preview={preview.data} />
+          <Stack sx={{ gap: 1.5, pt: 1 }}>
+            <HoldsFrom from={from} onFrom={setFrom} />
+            <PreviewShown preview={preview.data} />
+          </Stack>
         ) : (
           <Waiting error={preview.error} what="The preview" />
         )}
@@ -116,7 +131,13 @@ export function PublishDialog({
         {!done && (
           <Button
             variant="contained"
-            disabled={!preview.data?.sound || preview.data.definitions.length === 0 || doing.busy}
+            disabled={
+              !preview.data?.sound ||
+              preview.isPlaceholderData ||
+              from === 'date' ||
+              preview.data.definitions.length === 0 ||
+              doing.busy
+            }
             onClick={publish}
           >
             Publish

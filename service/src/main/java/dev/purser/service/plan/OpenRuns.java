@@ -27,13 +27,20 @@ final class OpenRuns {
       "its attempt is asked to stop, and it is tried again; if it ends well before that, it is over";
 
   private final BoardView board;
+  private final Definitions before;
   private final Definitions definitions;
   private final Planner planner;
+  private final Map<String, List<PlannedRun>> plansBefore = new HashMap<>();
   private final Map<String, List<PlannedRun>> plans = new HashMap<>();
 
-  /** For definitions that are, or would be, in force. */
-  OpenRuns(BoardView board, Definitions definitions) {
+  /**
+   * For definitions that are, or would be, in force.
+   *
+   * @param before those that were in force until then
+   */
+  OpenRuns(BoardView board, Definitions before, Definitions definitions) {
     this.board = board;
+    this.before = before;
     this.definitions = definitions;
     this.planner = new Planner(definitions);
   }
@@ -108,40 +115,42 @@ final class OpenRuns {
 
   /**
    * The run that is planned in the place of one that is there: of the same job and due time, else
-   * of the same job and start.
+   * of the same job and start. What a person has started has none at another time.
    */
   private Optional<PlannedRun> wanted(PlannedRun run) {
     RunReference reference = run.reference();
     List<PlannedRun> plan = plan(top(reference), reference.date());
     Predicate<PlannedRun> ofJob = one -> one.reference().path().equals(reference.path());
-    boolean byHand =
-        !run.parameters().of(dev.purser.core.parameter.Parameters.Origin.START).isEmpty();
     return plan.stream()
         .filter(ofJob.and(one -> one.due().equals(run.due())))
         .findFirst()
         .or(
             () ->
                 plan.stream()
-                    .filter(one -> !byHand && !run.waived())
                     .filter(ofJob.and(one -> one.reference().equals(reference)))
+                    .filter(one -> wasOfSchedule(run))
                     .findFirst());
   }
 
-  /** Whether the schedule has it at its time: to what a person has started nothing is added. */
-  private boolean isOfSchedule(PlannedRun run) {
-    return plan(top(run.reference()), run.reference().date()).stream()
+  /** Whether the schedule had it at its time; else a person has started it. */
+  private boolean wasOfSchedule(PlannedRun run) {
+    RunReference reference = run.reference();
+    String path = before.topOf(reference.stream()).map(Stream::path).orElse(reference.stream());
+    return plansBefore
+        .computeIfAbsent(path + "@" + reference.date(), any -> plan(before, path, reference.date()))
+        .stream()
         .anyMatch(
-            one ->
-                one.due().equals(run.due())
-                    && one.reference().path().equals(run.reference().path())
-                    && one.reference().number() == run.reference().number());
+            one -> one.due().equals(run.due()) && one.reference().path().equals(reference.path()));
+  }
+
+  private static List<PlannedRun> plan(Definitions definitions, String path, LocalDate date) {
+    return definitions.stream(path)
+        .map(stream -> new Planner(definitions).plan(stream, date))
+        .orElse(List.of());
   }
 
   private List<PlannedRun> plan(String path, LocalDate date) {
-    return plans.computeIfAbsent(
-        path + "@" + date,
-        any ->
-            definitions.stream(path).map(stream -> planner.plan(stream, date)).orElse(List.of()));
+    return plans.computeIfAbsent(path + "@" + date, any -> plan(definitions, path, date));
   }
 
   private String top(RunReference run) {
@@ -167,7 +176,7 @@ final class OpenRuns {
           && state != RunState.PLANNED
           && holds.of(top).what() != HoldsFrom.What.PLANNED
           && !Stream.isTrial(top)
-          && isOfSchedule(run.run())
+          && wasOfSchedule(run.run())
           && underWay.add(top + "@" + reference.date() + "#" + reference.number())) {
         starts.put(top + "@" + reference.date() + "#" + reference.number(), reference);
       }

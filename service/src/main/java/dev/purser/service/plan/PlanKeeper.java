@@ -193,10 +193,11 @@ public class PlanKeeper {
    * Brings the plan into line with definitions that have just come into force, run by run; see
    * {@link Replan}.
    *
+   * @param before those that were in force until now
    * @param holds from when they hold
    * @param note which they are and by whom, for the history of runs that have begun
    */
-  public Replanned replan(Turn turn, Holds holds, String note) {
+  public Replanned replan(Turn turn, Definitions before, Holds holds, String note) {
     Map<String, Replan.Change> changes =
         new Replan(
                 turn.board(),
@@ -235,7 +236,7 @@ public class PlanKeeper {
     if (holds.isPlain()) {
       return new Replanned(added, withdrawn, replaced, 0, 0);
     }
-    OpenRuns open = new OpenRuns(turn.board(), turn.definitions());
+    OpenRuns open = new OpenRuns(turn.board(), before, turn.definitions());
     List<PlannedRun> joining = open.joining(holds, Instant.ofEpochMilli(turn.now()));
     turn.plan(joining);
     List<OpenRun> all = open.all(holds);
@@ -255,8 +256,9 @@ public class PlanKeeper {
   }
 
   /** What a change would make of the runs that are there and not over. */
-  public List<OpenRun> open(BoardView board, Definitions definitions, Holds holds) {
-    return new OpenRuns(board, definitions).all(holds);
+  public List<OpenRun> open(
+      BoardView board, Definitions before, Definitions definitions, Holds holds) {
+    return new OpenRuns(board, before, definitions).all(holds);
   }
 
   /**

@@ -32,7 +32,7 @@ class VersionTaking implements InTurn {
     turn.instructionsFrom(from).forEach(one -> one.accept(found));
     turn.note(DONE, to);
     if (!runs.isEmpty()) {
-      OpenRuns open = new OpenRuns(turn.board(), turn.definitions());
+      OpenRuns open = new OpenRuns(turn.board(), turn.definitions(), turn.definitions());
       turn.redefine(
           runs.stream().flatMap(id -> turn.board().run(id).stream()).toList(),
           open::renewed,

@@ -240,7 +240,7 @@ public class Publisher {
             : Optional.empty(),
         result.isSound() ? touched(before, result.definitions(), change.holds()) : List.of(),
         result.isSound()
-            ? engine.look(board -> plan.open(board, result.definitions(), change.holds()))
+            ? engine.look(board -> plan.open(board, before, result.definitions(), change.holds()))
             : List.of(),
         revision);
   }
@@ -338,7 +338,7 @@ public class Publisher {
     }
     publication(turn, revision, change.origin(), actor, reason);
     PlanKeeper.Replanned replanned =
-        plan.replan(turn, change.holds(), told(revision, actor, reason));
+        plan.replan(turn, before, change.holds(), told(revision, actor, reason));
     return outcome(result, reading, before, revision, replanned);
   }
 
@@ -457,13 +457,14 @@ public class Publisher {
     if (users.isEmpty()) {
       Agreement.refuse(needAgreement, all, turn.definitions(), turn.definitions(), "");
       long revision = turn.revision() + 1;
-      turn.define(turn.definitions().with(List.of(), all), revision);
+      Definitions before = turn.definitions();
+      turn.define(before.with(List.of(), all), revision);
       for (Document gone : all) {
         write(turn, revision, gone, true, actor);
         pauses.withdrawn(turn, gone.name());
       }
       publication(turn, revision, "", actor, reason);
-      plan.replan(turn, Holds.PLANNED, "");
+      plan.replan(turn, before, Holds.PLANNED, "");
     }
     return users;
   }

@@ -1,6 +1,5 @@
 package dev.purser.service.publish;
 
-import static java.time.temporal.ChronoUnit.MINUTES;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.awaitility.Awaitility.await;
@@ -32,7 +31,6 @@ import dev.purser.service.run.RunRow;
 import jakarta.persistence.EntityManager;
 import java.time.Duration;
 import java.time.LocalDate;
-import java.time.LocalTime;
 import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Map;
@@ -230,33 +228,6 @@ class HoldsFromTest extends OnDatabase {
         .filteredOn(run -> run.run().reference().number() == row(ids.get(0)).number)
         .filteredOn(run -> run.run().reference().date().equals(plan.today()))
         .hasSize(2);
-  }
-
-  /** Of a start whose time was a moment ago, so that it is under way. */
-  @Test
-  void aJobThatIsNewJoinsTheStartThatIsUnderWay() {
-    LocalTime soon = LocalTime.now(ZoneOffset.UTC).plusMinutes(1).truncatedTo(MINUTES);
-    String timed = stream(jobs("")).replace("23:59", soon.toString());
-    publish(timed, "");
-    long one = onBoard().stream().mapToLong(RunSpec::id).min().orElseThrow();
-    await().atMost(Duration.ofSeconds(70)).until(() -> row(one).state.equals("starting"));
-    String more = "  three: { host: holds-pier, run: ./three, waits-for: one succeeded }\n";
-    publish(timed + more, "planned");
-    assertThat(ofToday()).hasSize(2);
-    publish(timed + more + "# again\n" + more.replace("three", "four"), "now");
-    assertThat(ofToday()).hasSize(4);
-    publish(timed + more + more.replace("three", "four"), "now");
-    assertThat(ofToday()).hasSize(4);
-  }
-
-  private List<RunSpec> ofToday() {
-    LocalDate first =
-        onBoard().stream()
-            .map(run -> run.run().reference().date())
-            .sorted()
-            .findFirst()
-            .orElseThrow();
-    return onBoard().stream().filter(run -> run.run().reference().date().equals(first)).toList();
   }
 
   @Test
