@@ -2,15 +2,15 @@ import { Box, Button, Paper, Stack, Typography } from '@mui/material';
 import { useState } from 'react';
 import type { Schemas } from '../../api/client';
 import { StateMark } from '../../parts/StateMark';
-import { byFate, fate } from './holding';
+import { byFate, fate, ofPlanned } from './holding';
 
 const FEW = 8;
 
 /** Runs that are there and not over: which take a change, and which keep what they have. */
 export function OpenRuns({ open, more }: { open: Schemas['OpenRunView'][]; more: number }) {
   const [all, setAll] = useState(false);
-  const sorted = byFate(open);
-  const shown = all ? sorted : sorted.slice(0, FEW);
+  const begun = byFate(open.filter((one) => one.state !== 'planned'));
+  const shown = all ? byFate(open) : begun.slice(0, FEW);
   const hidden = open.length - shown.length;
   if (open.length === 0) {
     return null;
@@ -33,9 +33,19 @@ export function OpenRuns({ open, more }: { open: Schemas['OpenRunView'][]; more:
           <Box sx={{ color: run.what === 'keeps' ? 'text.secondary' : undefined }}>{fate(run)}</Box>
         </Stack>
       ))}
+      {!all &&
+        ofPlanned(open).map(([what, many]) => (
+          <Stack key={what} direction="row" sx={{ gap: 1.5, alignItems: 'center', py: 0.4 }}>
+            <StateMark state="planned" />
+            <b>
+              {many} {many === 1 ? 'run' : 'runs'}
+            </b>
+            {what}
+          </Stack>
+        ))}
       {hidden > 0 && (
         <Button size="small" onClick={() => setAll(true)}>
-          {hidden} more
+          List all {open.length}
         </Button>
       )}
       {all && more > 0 && (

@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest';
 import type { Schemas } from '../../api/client';
-import { byFate, fate, holds, isDate, published } from './holding';
+import { byFate, fate, holds, isDate, ofPlanned, published } from './holding';
 
 const result = (more: Partial<Schemas['PublishResult']>): Schemas['PublishResult'] =>
   ({
@@ -64,6 +64,14 @@ test('what changes comes before what stays', () => {
     because,
   });
   const sorted = byFate([run('keeps', 'it runs'), run('takes'), run('gone')]);
+  const planned = [run('takes'), run('takes'), run('gone')].map((one) => ({
+    ...one,
+    state: 'planned',
+  }));
+  expect(ofPlanned([...planned, run('takes')])).toEqual([
+    ['takes the new version', 2],
+    ['is taken off the plan', 1],
+  ]);
   expect(sorted.map(fate)).toEqual([
     'takes the new version',
     'is taken off the plan',

@@ -55,6 +55,15 @@ export function fate(run: Open): string {
   return run.because === '' ? what : `${what}: ${run.because}`;
 }
 
+/** How many that are only planned share a fate, most first. */
+export function ofPlanned(open: readonly Open[]): [string, number][] {
+  const counts = new Map<string, number>();
+  for (const run of open.filter((one) => one.state === 'planned')) {
+    counts.set(fate(run), (counts.get(fate(run)) ?? 0) + 1);
+  }
+  return [...counts].sort((a, b) => b[1] - a[1]);
+}
+
 /** Those that change first, for they are what a person should look at. */
 export function byFate(open: readonly Open[]): Open[] {
   return [...open].sort((a, b) => Number(a.what === 'keeps') - Number(b.what === 'keeps'));

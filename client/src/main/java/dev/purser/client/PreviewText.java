@@ -4,6 +4,8 @@ import dev.purser.wire.api.ScheduleViews;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
 
 /**
  * What a publication would change, for eyes.
@@ -70,8 +72,14 @@ record PreviewText(Output output, boolean full) {
     if (view.open().isEmpty()) {
       return;
     }
-    List<ScheduleViews.OpenRunView> sorted = new ArrayList<>(view.open());
+    List<ScheduleViews.OpenRunView> sorted =
+        new ArrayList<>(
+            view.open().stream().filter(one -> full || !one.state().equals("planned")).toList());
     sorted.sort(Comparator.comparing(one -> one.what().equals("keeps")));
+    Map<String, Long> planned = new TreeMap<>();
+    view.open().stream()
+        .filter(one -> !full && one.state().equals("planned"))
+        .forEach(one -> planned.merge(inWords(one.what(), one.because()), 1L, Long::sum));
     output.line("");
     output.line("runs that are there and not over:");
     sorted.stream()
@@ -84,9 +92,14 @@ record PreviewText(Output output, boolean full) {
                         + " ("
                         + one.state()
                         + ") "
-                        + inWords(one.what())
-                        + (one.because().isEmpty() ? "" : ": " + one.because())));
+                        + inWords(one.what(), one.because())));
+    planned.forEach(
+        (what, many) -> output.line("  " + many + " planned (--full lists them): each " + what));
     more(sorted.size() + view.moreOpen());
+  }
+
+  private static String inWords(String what, String because) {
+    return inWords(what) + (because.isEmpty() ? "" : ": " + because);
   }
 
   private static String inWords(String what) {

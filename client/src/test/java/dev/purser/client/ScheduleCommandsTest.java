@@ -175,6 +175,7 @@ class ScheduleCommandsTest extends PlayedService {
             List.of(new ScheduleViews.TouchedRun("a/b/c@2027-03-04#1", "would change; it is held")),
             List.of(
                 new ScheduleViews.OpenRunView("a/b/e@2027-03-04#1", "running", "keeps", "it runs"),
+                new ScheduleViews.OpenRunView("a/b/f@2027-03-05#1", "planned", "takes", ""),
                 new ScheduleViews.OpenRunView("a/b/d@2027-03-04#1", "waiting", "takes", "")),
             3,
             List.of("filed rests on 3 jobs in 1 stream"),

@@ -127,6 +127,26 @@ public record PlannedRun(
         reference, new Start(start.shift(), start.ifMissed(), start.limit(), Optional.of(moved)));
   }
 
+  /**
+   * The same run with the number of another, and with its place in line where both are one window.
+   */
+  PlannedRun inPlaceOf(PlannedRun other) {
+    Optional<Window> own = start.window();
+    boolean sameWindow =
+        own.isPresent()
+            && other
+                .start
+                .window()
+                .filter(w -> w.start().equals(own.get().start()) && w.end().equals(own.get().end()))
+                .isPresent();
+    PlannedRun numbered = numbered(other.reference.number());
+    return sameWindow
+        ? numbered.with(
+            numbered.reference,
+            new Start(start.shift(), start.ifMissed(), start.limit(), other.start.window()))
+        : numbered;
+  }
+
   private PlannedRun with(RunReference otherReference, Start otherStart) {
     return new PlannedRun(
         otherReference,

@@ -232,7 +232,7 @@ public final class Planner {
       return Optional.empty();
     }
     if (wanted.isPresent()) {
-      return Optional.of(wanted.get().numbered(before.reference().number()));
+      return Optional.of(wanted.get().inPlaceOf(before));
     }
     Parameters values = before.parameters().startOver(usualValues(stream.get(), job.get()));
     return Optional.of(

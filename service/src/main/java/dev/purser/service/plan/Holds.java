@@ -1,11 +1,16 @@
 package dev.purser.service.plan;
 
+import dev.purser.core.definition.Definitions;
+import dev.purser.core.definition.Stream;
 import dev.purser.core.plan.HoldsFrom;
+import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.NotUnderstood;
 import java.time.LocalDate;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.TreeSet;
 
 /**
  * From when a change holds, stream by stream.
@@ -45,6 +50,25 @@ public record Holds(HoldsFrom all, Map<String, HoldsFrom> ofStreams) {
       }
     }
     return holds;
+  }
+
+  /**
+   * Refuses names of streams that say nothing.
+   *
+   * @param after the definitions as they would be
+   * @throws NotUnderstood where there is no such stream
+   */
+  public void check(Definitions after) {
+    List<String> known = after.streams().stream().map(Stream::path).toList();
+    for (String path : new TreeSet<>(ofStreams.keySet())) {
+      if (!known.contains(path)) {
+        throw new NotUnderstood(
+            "there is no stream \""
+                + path
+                + "\" of which this could hold"
+                + Nearest.hint(path, known));
+      }
+    }
   }
 
   /** Whether nothing but what is planned is concerned, whatever the date. */

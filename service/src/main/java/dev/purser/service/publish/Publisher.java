@@ -227,6 +227,7 @@ public class Publisher {
     Definitions before = engine.definitions();
     DefinitionReader.Reading reading = read(change, before);
     DefinitionCheck.Result result = DefinitionCheck.check(before, reading, plan.today());
+    change.holds().check(result.definitions());
     return new Previewed(
         withSite(
             outcome(result, reading, before, 0, PlanKeeper.Replanned.NOTHING),
@@ -318,6 +319,7 @@ public class Publisher {
     Definitions before = turn.definitions();
     DefinitionReader.Reading reading = whole(read, change, before);
     DefinitionCheck.Result result = DefinitionCheck.check(before, reading, plan.today());
+    change.holds().check(result.definitions());
     List<Document> news =
         reading.documents().stream().filter(document -> !isSame(document, before)).toList();
     if (!result.isSound() || (news.isEmpty() && reading.gone().isEmpty())) {

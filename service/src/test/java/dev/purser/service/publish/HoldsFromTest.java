@@ -257,6 +257,33 @@ class HoldsFromTest extends OnDatabase {
         .hasMessageContaining("is past");
   }
 
+  @Test
+  void aNameThatSaysNothingIsRefused() {
+    publish(stream(jobs("")), "");
+    String name = at + "x";
+    String expected = "there is no stream \"" + name + "\" of which this could hold";
+    Publisher.Change change =
+        change(stream(jobs(" --new")), "").from(Holds.parse("", Map.of(name, "now"), plan.today()));
+    assertThatThrownBy(() -> publisher.preview(change, 3)).hasMessageContaining(expected);
+    assertThatThrownBy(() -> publisher.publish(change, Optional.empty(), ADA, ""))
+        .hasMessageContaining(expected);
+    assertThat(engine.definitions().stream(at).orElseThrow().jobs().get(0).work().inWords())
+        .doesNotContain("--new");
+  }
+
+  /** Windows that are planned are in their line: nothing of them is other. */
+  @Test
+  void windowsOfOthersAreLeftAlone() {
+    publish(
+        "stream: holds/windows\npaused: no\nschedule: { windows: 6h, zone: UTC }\n"
+            + "jobs: { one: { host: holds-pier, run: \"x ${window.start}\" } }\n",
+        "");
+    publish(stream(jobs("")), "");
+    assertThat(publisher.preview(change(stream(jobs(" --new")), "now"), 3).open())
+        .isNotEmpty()
+        .noneMatch(one -> one.run().run().reference().stream().equals("holds/windows"));
+  }
+
   // ---- to come
 
   private DraftRow draft(String yaml) {
