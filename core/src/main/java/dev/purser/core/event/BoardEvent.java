@@ -156,6 +156,20 @@ public sealed interface BoardEvent {
   }
 
   /**
+   * A stream goes by another name, with all its runs; nothing else of them changes, whatever their
+   * state.
+   *
+   * @param runs with the ids that they have
+   * @param note from what to what and by whom, for people
+   */
+  record StreamRenamed(long at, List<RunSpec> runs, String note) implements BoardEvent {
+    @Override
+    public <R> R accept(Visitor<R> visitor) {
+      return visitor.visit(this);
+    }
+  }
+
+  /**
    * Attempts that are out are asked to stop, so that their runs are tried again as other
    * definitions say. One that ends well before it is stopped has done its work: its run is over.
    *
@@ -345,6 +359,9 @@ public sealed interface BoardEvent {
 
     /** Of this kind. */
     R visit(AttemptsReplaced event);
+
+    /** Of this kind. */
+    R visit(StreamRenamed event);
 
     /** Of this kind. */
     R visit(DatesClosed event);

@@ -119,6 +119,12 @@ public record PlannedRun(
         new RunReference(reference.stream(), reference.job(), reference.date(), number), start);
   }
 
+  /** The same run of a stream that has another name now. */
+  public PlannedRun ofStream(String path) {
+    return with(
+        new RunReference(path, reference.job(), reference.date(), reference.number()), start);
+  }
+
   /** The same run, whose window comes after another one than it did. */
   public PlannedRun after(Window.Place place) {
     Window own = start.window().orElseThrow();

@@ -98,6 +98,12 @@ public final class Intake implements BoardEvent.Visitor<Void> {
   }
 
   @Override
+  public Void visit(BoardEvent.StreamRenamed event) {
+    new Redefining(rules).rename(event);
+    return null;
+  }
+
+  @Override
   public Void visit(BoardEvent.AttemptsReplaced event) {
     new Redefining(rules).replace(event);
     return null;

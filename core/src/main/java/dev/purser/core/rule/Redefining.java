@@ -44,6 +44,24 @@ final class Redefining {
     }
   }
 
+  // ---- names
+
+  /** Files that are looked for are looked for under the ids of their runs: that goes on. */
+  void rename(BoardEvent.StreamRenamed event) {
+    boolean any = false;
+    for (RunSpec spec : event.runs()) {
+      int run = course.find(spec.id());
+      if (run >= 0) {
+        course.redefine(run, spec);
+        rules.changed(run, runs.state(run).isEnded() ? "" : event.note());
+        any = true;
+      }
+    }
+    if (any) {
+      rules.plan().makeAnew();
+    }
+  }
+
   // ---- all others
 
   void redefine(BoardEvent.RunsRedefined event) {
@@ -64,9 +82,8 @@ final class Redefining {
 
   private boolean mayTake(int run, RunSpec spec) {
     RunState state = runs.state(run);
-    boolean isOver = state == RunState.SUCCEEDED || state == RunState.SKIPPED;
     boolean isOut = state.isActive() && !course.isStep(run);
-    return !isOver
+    return !state.isOver()
         && !isOut
         && course.isStep(run) == spec.run().job().isStep()
         && course.spec(run).run().reference().equals(spec.run().reference());

@@ -51,6 +51,11 @@ public enum RunState {
     return compareTo(SUCCEEDED) >= 0;
   }
 
+  /** Whether it has ended so that a person has no more to do with it: well, or left out. */
+  public boolean isOver() {
+    return this == SUCCEEDED || this == SKIPPED;
+  }
+
   /** Whether an attempt is out on a host. */
   public boolean isActive() {
     return this == STARTING || this == RUNNING;

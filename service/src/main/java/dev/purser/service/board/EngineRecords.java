@@ -4,6 +4,7 @@ import dev.purser.core.alert.AlertKind;
 import dev.purser.core.alert.AlertRule;
 import dev.purser.core.board.BoardView;
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.definition.Kind;
 import dev.purser.core.event.BoardEvent;
 import dev.purser.core.event.Instruction;
 import dev.purser.core.plan.PlannedRun;
@@ -14,6 +15,7 @@ import dev.purser.core.run.RunStatus;
 import dev.purser.service.Settings;
 import dev.purser.service.alert.AlertWriter;
 import dev.purser.service.definition.DefinitionRecords;
+import dev.purser.service.definition.Renames;
 import dev.purser.service.history.DurationHistory;
 import dev.purser.service.run.RunRecords;
 import dev.purser.service.run.RunRow;
@@ -77,6 +79,7 @@ class EngineRecords {
   private final SessionFactory sessions;
   private final RunRecords runs;
   private final DefinitionRecords definitionRecords;
+  private final Renames renames;
   private final AlertWriter alerts;
   private final DurationHistory history;
   private final Lease lease;
@@ -91,6 +94,7 @@ class EngineRecords {
       EntityManagerFactory factory,
       RunRecords runs,
       DefinitionRecords definitionRecords,
+      Renames renames,
       AlertWriter alerts,
       DurationHistory history,
       Lease lease,
@@ -100,6 +104,7 @@ class EngineRecords {
     this.sessions = factory.unwrap(SessionFactory.class);
     this.runs = runs;
     this.definitionRecords = definitionRecords;
+    this.renames = renames;
     this.alerts = alerts;
     this.history = history;
     this.lease = lease;
@@ -166,8 +171,12 @@ class EngineRecords {
 
   private Optional<BoardEvent.Restored> restore(RunRow row) {
     Definitions then = revisions.computeIfAbsent(row.revision, definitionRecords::at);
-    if (then.job(row.stream + "/" + row.job).isPresent()) {
-      return Optional.of(RunRows.restore(row, then));
+    String name =
+        then.job(row.stream + "/" + row.job).isPresent()
+            ? row.stream
+            : renames.then(Kind.STREAM, row.stream, row.revision);
+    if (then.job(name + "/" + row.job).isPresent()) {
+      return Optional.of(RunRows.restore(row, name, then));
     }
     if (row.ended == null) {
       LOG.error("{} stays open: revision {} does not define it", row.reference(), row.revision);

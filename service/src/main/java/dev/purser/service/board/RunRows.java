@@ -53,12 +53,16 @@ final class RunRows {
 
   private RunRows() {}
 
-  /** The run of a row, by the definitions of its time. */
-  static BoardEvent.Restored restore(RunRow row, Definitions then) {
+  /**
+   * The run of a row, by the definitions of its time.
+   *
+   * @param name what its stream was called then
+   */
+  static BoardEvent.Restored restore(RunRow row, String name, Definitions then) {
     PlannedRun run =
         new Planner(then)
             .again(
-                new RunReference(row.stream, row.job, row.businessDate, row.number),
+                new RunReference(name, row.job, row.businessDate, row.number),
                 new Planner.Kept(
                     row.due,
                     start(row),
@@ -70,7 +74,8 @@ final class RunRows {
                     Optional.ofNullable(row.parameters).map(RunRows::parameters),
                     row.assumed == null || row.assumed.isEmpty()
                         ? Set.of()
-                        : Set.of(row.assumed.split(","))));
+                        : Set.of(row.assumed.split(","))))
+            .ofStream(row.stream);
     RunStatus status =
         new RunStatus(
             RunState.of(row.state).orElseThrow(),

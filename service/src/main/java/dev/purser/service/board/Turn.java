@@ -285,6 +285,22 @@ public final class Turn {
     return taken.size();
   }
 
+  /**
+   * Has runs go by the name that their stream has now; what is not over goes by the definitions in
+   * force from now on.
+   *
+   * @param runs with the ids that they have
+   * @param note from what to what and by whom, for people
+   */
+  public void rename(List<RunSpec> runs, String note) {
+    if (!runs.isEmpty()) {
+      apply(new BoardEvent.StreamRenamed(now, runs, note));
+      runs.stream()
+          .filter(run -> board.state(run.id()).filter(RunState::isOver).isEmpty())
+          .forEach(run -> redefined.add(run.id()));
+    }
+  }
+
   /** Whether a run has taken other definitions in this turn than those by which it was planned. */
   boolean isRedefined(long run) {
     return redefined.contains(run);

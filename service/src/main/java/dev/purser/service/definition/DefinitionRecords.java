@@ -34,10 +34,12 @@ public class DefinitionRecords {
   private static final Logger LOG = LoggerFactory.getLogger(DefinitionRecords.class);
 
   private final EntityManager rows;
+  private final Renames renames;
   private final Settings settings;
 
-  DefinitionRecords(EntityManager rows, Settings settings) {
+  DefinitionRecords(EntityManager rows, Renames renames, Settings settings) {
     this.rows = rows;
+    this.renames = renames;
     this.settings = settings;
   }
 
@@ -65,27 +67,47 @@ public class DefinitionRecords {
     return rows.createQuery(
             "from DefinitionRow d where d.withdrawn and d.revision = "
                 + LATEST
-                + " order by d.kind, d.name",
+                + " and not exists (select 1 from RenamedRow n where n.kind = d.kind and n.oldName ="
+                + " d.name and n.revision = d.revision) order by d.kind, d.name",
             DefinitionRow.class)
         .setParameter("revision", Long.MAX_VALUE)
         .getResultList();
   }
 
   /**
-   * Versions of a definition, the newest first.
+   * Versions of a definition, the newest first, by whatever name it had.
    *
    * @param before only those of earlier revisions
    */
   public List<DefinitionRow> versions(Kind kind, String name, long before, int limit) {
-    return rows.createQuery(
-            "from DefinitionRow d where d.kind = :kind and d.name = :name and d.revision < :before"
-                + " order by d.revision desc",
-            DefinitionRow.class)
+    List<DefinitionRow> found = new ArrayList<>();
+    for (Renames.Called called : renames.names(kind, name)) {
+      if (found.size() < limit) {
+        found.addAll(
+            rows.createQuery(
+                    "from DefinitionRow d where d.kind = :kind and d.name = :name and d.revision >="
+                        + " :from and d.revision < :before order by d.revision desc",
+                    DefinitionRow.class)
+                .setParameter("kind", kind.word())
+                .setParameter("name", called.name())
+                .setParameter("from", called.from())
+                .setParameter("before", Math.min(before, called.until()))
+                .setMaxResults(limit - found.size())
+                .getResultList());
+      }
+    }
+    return found;
+  }
+
+  /** Whether there ever was a definition of a name, whatever it is called now. */
+  public boolean wasEver(Kind kind, String name) {
+    return !rows.createQuery(
+            "from DefinitionRow d where d.kind = :kind and d.name = :name", DefinitionRow.class)
         .setParameter("kind", kind.word())
         .setParameter("name", name)
-        .setParameter("before", before)
-        .setMaxResults(limit)
-        .getResultList();
+        .setMaxResults(1)
+        .getResultList()
+        .isEmpty();
   }
 
   /** A definition as it was at a revision, also where it was withdrawn then. */

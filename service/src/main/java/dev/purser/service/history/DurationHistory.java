@@ -104,6 +104,29 @@ public class DurationHistory {
     }
   }
 
+  /**
+   * Streams go by other names.
+   *
+   * @param paths old ones with new ones
+   */
+  public void renamed(Map<String, String> paths) {
+    paths.forEach(
+        (from, to) -> {
+          move(durations, from, to);
+          move(recoveries, from, to);
+          move(values, from, to);
+        });
+    failedSince.clear(); // of what has failed just now it is not kept how long that stands
+  }
+
+  private static <T> void move(Map<String, T> all, String from, String to) {
+    for (String path : List.copyOf(all.keySet())) {
+      if (path.lastIndexOf('/') == from.length() && path.startsWith(from)) {
+        all.put(to + path.substring(from.length()), all.remove(path));
+      }
+    }
+  }
+
   private static void addFirst(Map<String, Deque<Long>> to, String path, long millis) {
     Deque<Long> all = to.computeIfAbsent(path, any -> new ArrayDeque<>());
     synchronized (all) {

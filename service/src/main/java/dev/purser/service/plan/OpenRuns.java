@@ -51,8 +51,7 @@ final class OpenRuns {
     for (RunSpec run : board.runs()) {
       RunStatus status = board.status(run.id()).orElseThrow();
       RunReference reference = run.run().reference();
-      boolean isOver = status.state() == RunState.SUCCEEDED || status.state() == RunState.SKIPPED;
-      if (!isOver && !Stream.isTrial(reference.stream())) {
+      if (!status.state().isOver() && !Stream.isTrial(reference.stream())) {
         of(run, status, holds.of(top(reference))).ifPresent(all::add);
       }
     }

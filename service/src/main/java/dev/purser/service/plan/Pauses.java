@@ -230,6 +230,22 @@ public class Pauses {
     }
   }
 
+  /** A stream goes by another name: it is paused as it was. */
+  public void renamed(Turn turn, String from, String to) {
+    PauseRow row = all().remove(from);
+    if (row != null) {
+      PauseRow moved = new PauseRow();
+      moved.stream = to;
+      moved.since = row.since;
+      moved.until = row.until;
+      moved.who = row.who;
+      moved.reason = row.reason;
+      all().put(to, moved);
+      turn.also(session -> session.delete(row));
+      turn.also(session -> session.upsert(moved));
+    }
+  }
+
   /** Lets those go on whose date has come. */
   void keep() {
     LocalDate today = today();

@@ -49,6 +49,7 @@ public class Publisher {
   private final Pauses pauses;
   private final List<SiteCheck> site;
   private final Agreement agreement;
+  private final OldNames oldNames;
   private final AuditTrail audit;
   private final Live live;
   private final Clock clock;
@@ -59,11 +60,13 @@ public class Publisher {
       Pauses pauses,
       List<SiteCheck> site,
       Agreement agreement,
+      OldNames oldNames,
       AuditTrail audit,
       Live live,
       Clock clock) {
     this.site = List.copyOf(site);
     this.agreement = agreement;
+    this.oldNames = oldNames;
     this.engine = engine;
     this.plan = plan;
     this.pauses = pauses;
@@ -149,8 +152,9 @@ public class Publisher {
         outcome(result, reading, before, 0, PlanKeeper.Replanned.NOTHING), siteProblems(reading));
   }
 
-  private static DefinitionReader.Reading read(Change change, Definitions before) {
-    return whole(DefinitionReader.read(change.files()), change, before);
+  private DefinitionReader.Reading read(Change change, Definitions before) {
+    List<SourceFile> files = oldNames.brought(change.files(), before);
+    return whole(DefinitionReader.read(files), change, before);
   }
 
   /** What was read, with what is in force and belongs to it: copies of calendars, templates. */
@@ -298,7 +302,8 @@ public class Publisher {
               throw new NotUnderstood(
                   "this goes live from " + date + ": it must be kept as a draft until then");
             });
-    DefinitionReader.Reading read = DefinitionReader.read(change.files());
+    DefinitionReader.Reading read =
+        DefinitionReader.read(oldNames.brought(change.files(), engine.definitions()));
     List<Problem> siteProblems = siteProblems(read);
     List<String> needAgreement = change.trial() ? List.of() : agreement.departments();
     Outcome outcome =
@@ -491,7 +496,8 @@ public class Publisher {
         .isPresent();
   }
 
-  private void write(
+  /** Puts a document on record as it is from a revision on. */
+  void write(
       Turn turn, long revision, Document document, boolean withdrawn, AuditTrail.Actor actor) {
     turn.also(
         session -> {
@@ -515,8 +521,8 @@ public class Publisher {
         });
   }
 
-  private void publication(
-      Turn turn, long revision, String origin, AuditTrail.Actor actor, String reason) {
+  /** Puts an act of publishing on record. */
+  void publication(Turn turn, long revision, String origin, AuditTrail.Actor actor, String reason) {
     PublicationRow row = new PublicationRow();
     row.revision = revision;
     row.at = clock.instant();

@@ -2,11 +2,15 @@ package dev.purser.service.publish;
 
 import dev.purser.core.definition.Kind;
 import dev.purser.core.definition.Named;
+import dev.purser.core.edit.Copying;
 import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.problem.Shorten;
+import dev.purser.core.reading.DefinitionReader;
 import dev.purser.core.reading.SourceFile;
 import dev.purser.service.definition.DefinitionRecords;
 import dev.purser.service.definition.DefinitionRow;
+import dev.purser.service.definition.RenamedRow;
+import dev.purser.service.definition.Renames;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -18,9 +22,11 @@ public class Reverting {
   private static final int MOST_NAMED = 6;
 
   private final DefinitionRecords records;
+  private final Renames renames;
 
-  Reverting(DefinitionRecords records) {
+  Reverting(DefinitionRecords records, Renames renames) {
     this.records = records;
+    this.renames = renames;
   }
 
   /** Something of a publication has changed since. */
@@ -73,9 +79,23 @@ public class Reverting {
               + "; withdraw it, or name an earlier revision");
     }
     return new Publisher.Change(
-        List.of(new SourceFile(then.file, then.text)),
+        List.of(new SourceFile(then.file, asNow(kind, then))),
         List.of(),
         "as it was at revision " + then.revision);
+  }
+
+  /** Its text with the names of today: its own, and those of others that were renamed since. */
+  private String asNow(Kind kind, DefinitionRow then) {
+    String now = renames.now(kind, then.name);
+    String text = then.text;
+    if (!now.equals(then.name)) {
+      text =
+          DefinitionReader.read(List.of(new SourceFile(then.file, text))).documents().stream()
+              .findFirst()
+              .map(document -> Copying.of(document, now))
+              .orElse(text);
+    }
+    return text;
   }
 
   /**
@@ -91,6 +111,19 @@ public class Reverting {
     if (changed.isEmpty()) {
       throw new NotUnderstood(
           "there was no publication " + revision + "; purser publications lists them");
+    }
+    for (RenamedRow one : renames.of(revision)) {
+      throw new NotUnderstood(
+          "publication "
+              + revision
+              + " gave "
+              + one.oldName
+              + " another name; rename it back: purser rename "
+              + one.kind
+              + " "
+              + one.newName
+              + " "
+              + one.oldName);
     }
     List<SourceFile> files = new ArrayList<>();
     List<Named> withdrawn = new ArrayList<>();
