@@ -10,10 +10,20 @@ import { mono } from '../../theme';
 import { streamAddress } from '../streams/address';
 import { definitionAddress } from './address';
 import { From } from './From';
+import { Rename } from './Rename';
 import { Versions } from './Versions';
 
 /** A revision that is later than all there are. */
 const LATEST = 9_000_000_000_000_000;
+
+const RENAMABLE = [
+  'stream',
+  'holiday-calendar',
+  'business-calendar',
+  'period',
+  'host-group',
+  'template',
+];
 
 /** One definition: its text, where it comes from, where it is used, and all its versions. */
 export function DefinitionPage({ mayPublish }: { mayPublish: boolean }) {
@@ -51,6 +61,9 @@ export function DefinitionPage({ mayPublish }: { mayPublish: boolean }) {
       {!gone && <From kind={kind} name={name} mayPublish={mayPublish} />}
       {!gone && <Text version={one.data} mayPublish={mayPublish} />}
       {!gone && <Uses kind={kind} name={name} />}
+      {!gone && mayPublish && !one.data.version.madeBy && RENAMABLE.includes(kind) && (
+        <Rename kind={kind} name={name} />
+      )}
       <Versions key={`${kind} ${name}`} kind={kind} name={name} mayPublish={mayPublish} />
     </Stack>
   );

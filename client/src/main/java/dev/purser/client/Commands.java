@@ -44,6 +44,7 @@ final class Commands {
           one("versions", VersionCommands.Versions::new),
           one("publications", VersionCommands.Publications::new),
           one("revert", VersionCommands.Revert::new),
+          one("rename", RenameCommand::new),
           one("streams", ScheduleCommands.Streams::new),
           one("next", ScheduleCommands.Next::new),
           one("month", ScheduleCommands.Month::new),

@@ -132,6 +132,8 @@ public final class WhoMay {
           viewer("GET", "/api/v1/definitions/withdrawn"),
           viewer("POST", "/api/v1/definitions/revert-preview"),
           author("POST", "/api/v1/definitions/revert"),
+          viewer("POST", "/api/v1/definitions/rename-preview"),
+          author("POST", "/api/v1/definitions/rename"),
           viewer("GET", "/api/v1/publications"),
           viewer("GET", "/api/v1/runs/{id}/definition"),
           viewer("GET", "/api/v1/drafts"),

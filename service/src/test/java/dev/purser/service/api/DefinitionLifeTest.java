@@ -139,6 +139,25 @@ class DefinitionLifeTest extends OnDatabase {
   }
 
   @Test
+  void aStreamIsRenamedAndFoundByItsOldName() throws Exception {
+    String name = at + "/before";
+    publish(stream(name, "./run"));
+    VersionViews.RenameRequest request =
+        new VersionViews.RenameRequest("stream", name, at + "/after", "a better name");
+    VersionViews.RenameView would =
+        post(VersionViews.RenameView.class, "/definitions/rename-preview", request);
+    assertThat(would.revision()).isZero();
+    assertThat(would.changed()).containsExactly("stream " + at + "/after");
+    assertThat(post(VersionViews.RenameView.class, "/definitions/rename", request).revision())
+        .isPositive();
+    List<VersionViews.VersionView> found = versions("stream", name);
+    assertThat(found).extracting(VersionViews.VersionView::name).contains(at + "/after", name);
+    assertThat(send("GET", "/streams/one?stream=" + encoded(name), null).body())
+        .contains(at + "/after");
+    assertThat(refusal("/definitions/rename", request)).contains("there is no stream " + name);
+  }
+
+  @Test
   void everyVersionIsKeptAndTheWayBackIsOneMore() throws Exception {
     String name = at + "/a";
     long first = publish(stream(name, "./old")).revision();

@@ -85,6 +85,27 @@ public final class VersionViews {
       @Size(max = Limits.REASON) String reason,
       @Valid Views.HoldsRequest holds) {}
 
+  /**
+   * Another name for a definition.
+   *
+   * @param to fit for its kind, and not taken
+   */
+  public record RenameRequest(
+      @NotNull @Size(max = Limits.NAME) String kind,
+      @NotNull @Size(max = Limits.NAME) String name,
+      @NotNull @Size(min = 1, max = Limits.NAME) String to,
+      @Size(max = Limits.REASON) String reason) {}
+
+  /**
+   * What came of renaming, or would.
+   *
+   * @param revision 0 where nothing was renamed
+   * @param changed kind and name of the definitions whose texts change
+   * @param runs how many runs of today and tomorrow go by the new name
+   */
+  public record RenameView(
+      long revision, List<String> changed, int runs, List<Views.ProblemView> problems) {}
+
   /** The definition by which a run was planned. */
   public record DefinitionOfRunView(String name, long revision, String text, boolean inForce) {}
 }
