@@ -11,14 +11,14 @@ interface HoldsFromProps {
 /** From when a change holds for runs that are there. */
 export function HoldsFrom({ from, onFrom }: HoldsFromProps) {
   return (
-    <Stack direction="row" sx={{ gap: 1 }}>
+    <Stack direction="row" sx={{ gap: 1, flexWrap: 'wrap' }}>
       <TextField
         select
         size="small"
         label="It holds for"
         value={isDate(from) ? 'date' : from}
         onChange={(e) => onFrom(e.target.value)}
-        sx={{ minWidth: 250 }}
+        sx={{ width: 230 }}
       >
         {HOLDS.map((one) => (
           <MenuItem key={one.from} value={one.from}>
@@ -29,6 +29,7 @@ export function HoldsFrom({ from, onFrom }: HoldsFromProps) {
       {isDate(from) && (
         <DateField
           label="From business date"
+          width={230}
           value={from === 'date' ? '' : from}
           onChange={(date) => onFrom(date || 'date')}
         />

@@ -40,7 +40,7 @@ export function OpenRuns({ open, more }: { open: Schemas['OpenRunView'][]; more:
             <b>
               {many} {many === 1 ? 'run' : 'runs'}
             </b>
-            {what}
+            {many === 1 ? what : `each ${what}`}
           </Stack>
         ))}
       {hidden > 0 && (

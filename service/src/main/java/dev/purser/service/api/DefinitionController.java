@@ -175,6 +175,9 @@ class DefinitionController {
     if (!checked.sound()) {
       return ResponseEntity.status(422).body(view(checked));
     }
+    if (checked.added().isEmpty() && checked.changed().isEmpty()) {
+      return ResponseEntity.ok(view(checked)); // there is nothing to go live
+    }
     String title = reason.isBlank() ? "goes live for " + date : Shorten.text(reason.strip(), 300);
     DraftRow draft = drafts.begin(title, files(request), actor.name());
     Publisher.Outcome outcome = live.goLive(draft, date, actor, reason);
