@@ -15,6 +15,7 @@ import { HealthPage } from './health/HealthPage';
 import { HostsPage } from './hosts/HostsPage';
 import { MonthPage } from './month/MonthPage';
 import { ParcelsPage } from './parcels/ParcelsPage';
+import { RepositoryPage } from './repository/RepositoryPage';
 import { RulesPage } from './rules/RulesPage';
 import { RunsPage } from './runs/RunsPage';
 import { RunPage } from './run/RunPage';
@@ -157,6 +158,14 @@ export const pages: Page[] = [
     name: 'Parcels',
     group: 'What is planned',
     element: ({ may }) => <ParcelsPage mayPublish={may('publish')} />,
+  },
+  {
+    path: '/repository',
+    name: 'Repository',
+    group: 'What is planned',
+    element: ({ may }) => (
+      <RepositoryPage mayPublish={may('publish')} mayAdminister={may('administer')} />
+    ),
   },
   {
     path: '/changes',

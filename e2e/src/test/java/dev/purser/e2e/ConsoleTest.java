@@ -47,6 +47,7 @@ class ConsoleTest {
           "/changes",
           "/drafts",
           "/parcels",
+          "/repository",
           "/editor?stream=passenger/manifest",
           "/definitions",
           "/definitions/stream/passenger/lounges",

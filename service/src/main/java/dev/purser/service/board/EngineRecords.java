@@ -128,6 +128,7 @@ class EngineRecords {
 
   Found load() {
     history.load();
+    renames.forget();
     lastId.set(runs.lastId() + (settings.restored() ? Lease.ABOVE_ALL_SINCE_THE_BACKUP : 0));
     long revision = definitionRecords.lastRevision();
     revisions.clear();

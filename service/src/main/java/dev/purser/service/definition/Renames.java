@@ -1,11 +1,9 @@
 package dev.purser.service.definition;
 
 import dev.purser.core.definition.Kind;
-import dev.purser.service.board.Engine;
 import jakarta.persistence.EntityManager;
 import java.util.ArrayList;
 import java.util.List;
-import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 
 /** What definitions were called before, so that old names go on being understood. */
@@ -40,11 +38,6 @@ public class Renames {
   /** They are read anew when they are asked for next. */
   public void forget() {
     known = null;
-  }
-
-  @EventListener
-  void takenUp(Engine.TakenUp event) {
-    forget();
   }
 
   /** What a name of some time means now; itself where nothing of that name was renamed. */

@@ -1,4 +1,4 @@
-package dev.purser.core.edit;
+package dev.purser.core.rename;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;

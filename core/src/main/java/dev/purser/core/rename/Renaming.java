@@ -1,10 +1,12 @@
-package dev.purser.core.edit;
+package dev.purser.core.rename;
 
 import dev.purser.core.check.Uses;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Document;
 import dev.purser.core.definition.Kind;
 import dev.purser.core.definition.Named;
+import dev.purser.core.edit.Copying;
+import dev.purser.core.edit.YamlText;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.reading.SourceFile;

@@ -1,0 +1,2 @@
+/** Other names for definitions, wherever they are named. */
+package dev.purser.core.rename;
