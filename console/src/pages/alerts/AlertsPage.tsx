@@ -36,6 +36,7 @@ const kinds = [
   'waits-long',
   'not-planned',
   'calendar',
+  'change',
   'approval',
   'retried',
   'cancelled',

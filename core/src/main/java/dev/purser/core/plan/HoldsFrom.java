@@ -49,11 +49,13 @@ public record HoldsFrom(What what, Optional<LocalDate> date) {
 
   private static HoldsFrom ofDate(String text, LocalDate today) {
     LocalDate date;
+    if (!text.matches("\\d{4}-\\d{2}-\\d{2}")) {
+      throw notAForm(text);
+    }
     try {
       date = LocalDate.parse(text);
     } catch (DateTimeParseException e) {
-      throw new NotUnderstood(
-          "a change cannot hold from \"" + text + "\"; it holds from one of: " + FORMS);
+      throw notAForm(text);
     }
     if (date.isBefore(today)) {
       throw new NotUnderstood(
@@ -65,6 +67,11 @@ public record HoldsFrom(What what, Optional<LocalDate> date) {
               + FORMS);
     }
     return new HoldsFrom(What.PLANNED, Optional.of(date));
+  }
+
+  private static NotUnderstood notAForm(String text) {
+    return new NotUnderstood(
+        "a change cannot hold from \"" + text + "\"; it holds from one of: " + FORMS);
   }
 
   /** Whether runs of a business date may take it. */

@@ -246,7 +246,12 @@ final class Attempts {
       String note = "host " + hosts.name(host) + " has been away since " + since;
       Ending lost = new Ending(Ending.Kind.LOST, -1, note);
       giveUpAttempt(run, lost.inWords());
+      boolean isReplaced = runs.has(run, Marks.REPLACED);
+      runs.unmark(run, Marks.TOO_LONG | Marks.REPLACED); // the next attempt is stopped by nobody
       failed(run, lost, false);
+      if (isReplaced) {
+        rules.out().add(new Instruction.TakeVersion(course.id(run)));
+      }
     }
   }
 

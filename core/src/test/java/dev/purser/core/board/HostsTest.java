@@ -7,6 +7,7 @@ import dev.purser.core.event.Instruction;
 import dev.purser.core.run.Action;
 import dev.purser.core.run.Ending;
 import dev.purser.core.run.RunState;
+import dev.purser.core.run.RunStatus;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -195,6 +196,21 @@ class HostsTest {
     lose(pier, "quay-north").at(12);
     assertThat(pier.status("a").where().word()).isEqualTo("quay-north");
     assertThat(pier.status("a").attempts()).isEqualTo(1);
+  }
+
+  /** The stop that its host was not told belongs to the attempt that was lost. */
+  @Test
+  void whatWasToBeReplacedAndIsLostMovesAndTakesTheNewVersion() {
+    Pier pier = pier("lost-after: 3m\n", "a: { host: any of quays, run: x, may-repeat: yes }");
+    pier.at(0).begin("a");
+    pier.apply(new BoardEvent.AttemptsReplaced(pier.board.now(), List.of(pier.id("a")), "by ada"));
+    lose(pier, "quay-north").at(4);
+    assertThat(pier.status("a").where().word()).isEqualTo("quay-south");
+    assertThat(pier.status("a").attempts()).isEqualTo(2);
+    assertThat(pier.status("a").stopping()).isEqualTo(RunStatus.Stopping.NO);
+    assertThat(pier.given(Instruction.TakeVersion.class)).hasSize(1);
+    pier.begin("a").end("a", 0);
+    assertThat(pier.state("a")).isEqualTo(RunState.SUCCEEDED);
   }
 
   @Test

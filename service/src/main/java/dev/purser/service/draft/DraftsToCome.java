@@ -17,8 +17,12 @@ import dev.purser.service.plan.Holds;
 import dev.purser.service.plan.PlanKeeper;
 import dev.purser.service.publish.Agreement;
 import dev.purser.service.publish.Publisher;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -38,12 +42,17 @@ public class DraftsToCome implements SiteWatch {
   private static final int LONGEST = 1_900;
   private static final int MOST_NAMED = 3;
 
+  /** What is in the way is looked for again after so long, where nothing else asks for it. */
+  private static final Duration AGAIN = Duration.ofMinutes(5);
+
   private final Drafts drafts;
   private final DraftPublishing publishing;
   private final People people;
   private final PlanKeeper plan;
   private final Engine engine;
   private final AuditTrail audit;
+  private final Clock clock;
+  private final Map<Long, Looked> looked = new HashMap<>();
 
   DraftsToCome(
       Drafts drafts,
@@ -51,14 +60,19 @@ public class DraftsToCome implements SiteWatch {
       People people,
       PlanKeeper plan,
       Engine engine,
-      AuditTrail audit) {
+      AuditTrail audit,
+      Clock clock) {
     this.drafts = drafts;
     this.publishing = publishing;
     this.people = people;
     this.plan = plan;
     this.engine = engine;
     this.audit = audit;
+    this.clock = clock;
   }
+
+  /** As it was when a draft was looked at last. */
+  private record Looked(long revision, long version, LocalDate from, Instant at) {}
 
   /**
    * Has a draft go live from a business date on that is not planned yet.
@@ -84,15 +98,31 @@ public class DraftsToCome implements SiteWatch {
     LocalDate tomorrow = plan.today().plusDays(1);
     try {
       for (DraftRow draft : drafts.toCome()) {
-        if (!draft.liveFrom.isAfter(tomorrow) && plan.isPlanned(tomorrow)) {
+        boolean isDue = !draft.liveFrom.isAfter(tomorrow) && plan.isPlanned(tomorrow);
+        boolean worthIt = isWorthALook(draft, isDue);
+        if (worthIt && isDue) {
           publish(draft);
-        } else {
+        } else if (worthIt) {
           note(draft, inTheWay(draft));
         }
+        looked.put(draft.id, now(draft, looked.get(draft.id)));
       }
+      looked.keySet().retainAll(drafts.toCome().stream().map(one -> one.id).toList());
     } catch (RuntimeException e) {
       LOG.warn("cannot look after drafts that go live, trying again: {}", e.getMessage());
     }
+  }
+
+  /** What was in the way is in the way as long as nothing has changed. */
+  private boolean isWorthALook(DraftRow draft, boolean isDue) {
+    Looked last = looked.get(draft.id);
+    return last == null || !last.equals(now(draft, last)) || (isDue && draft.liveTrouble.isEmpty());
+  }
+
+  private Looked now(DraftRow draft, Looked last) {
+    boolean isOld = last == null || last.at().plus(AGAIN).isBefore(clock.instant());
+    return new Looked(
+        engine.revision(), draft.version, draft.liveFrom, isOld ? clock.instant() : last.at());
   }
 
   private void publish(DraftRow draft) {

@@ -45,13 +45,19 @@ final class OpenRuns {
     this.planner = new Planner(definitions);
   }
 
-  /** Those for which it makes a difference, in the order of the board. */
-  List<OpenRun> all(Holds holds) {
+  /**
+   * Those for which it makes a difference, in the order of the board.
+   *
+   * @param concerned whose plan may be another
+   */
+  List<OpenRun> all(Holds holds, Predicate<String> concerned) {
     List<OpenRun> all = new ArrayList<>();
     for (RunSpec run : board.runs()) {
       RunStatus status = board.status(run.id()).orElseThrow();
       RunReference reference = run.run().reference();
-      if (!status.state().isOver() && !Stream.isTrial(reference.stream())) {
+      if (!status.state().isOver()
+          && concerned.test(top(reference))
+          && !Stream.isTrial(reference.stream())) {
         of(run, status, holds.of(top(reference))).ifPresent(all::add);
       }
     }

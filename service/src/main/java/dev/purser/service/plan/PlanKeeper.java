@@ -194,10 +194,12 @@ public class PlanKeeper {
    * {@link Replan}.
    *
    * @param before those that were in force until now
+   * @param concerned whose plan may be another
    * @param holds from when they hold
    * @param note which they are and by whom, for the history of runs that have begun
    */
-  public Replanned replan(Turn turn, Definitions before, Holds holds, String note) {
+  public Replanned replan(
+      Turn turn, Definitions before, Predicate<String> concerned, Holds holds, String note) {
     Map<String, Replan.Change> changes =
         new Replan(
                 turn.board(),
@@ -206,9 +208,9 @@ public class PlanKeeper {
                 holds,
                 today(),
                 Instant.ofEpochMilli(turn.now()))
-            .all(planned);
+            .all(planned, concerned);
     // All at once: the board ties its runs together anew with each of these.
-    Map<String, Map<RunReference, PlannedRuns.There>> there = plannedRuns.onBoard(turn);
+    Map<String, Map<RunReference, PlannedRuns.There>> there = plannedRuns.onBoard(turn, concerned);
     List<Long> gone = new ArrayList<>();
     Map<RunReference, RunStatus.Said> said = new HashMap<>();
     int replaced = 0;
@@ -239,7 +241,7 @@ public class PlanKeeper {
     OpenRuns open = new OpenRuns(turn.board(), before, turn.definitions());
     List<PlannedRun> joining = open.joining(holds, Instant.ofEpochMilli(turn.now()));
     turn.plan(joining);
-    List<OpenRun> all = open.all(holds);
+    List<OpenRun> all = open.all(holds, concerned);
     int taken = turn.redefine(runsOf(all, OpenRun.What.TAKES), open::renewed, "takes " + note);
     List<Long> stopped = runsOf(all, OpenRun.What.REPLACED).stream().map(RunSpec::id).toList();
     if (!stopped.isEmpty()) {
@@ -255,23 +257,36 @@ public class PlanKeeper {
         .toList();
   }
 
-  /** What a change would make of the runs that are there and not over. */
+  /**
+   * What a change would make of the runs that are there and not over.
+   *
+   * @param concerned whose plan may be another
+   */
   public List<OpenRun> open(
-      BoardView board, Definitions before, Definitions definitions, Holds holds) {
-    return new OpenRuns(board, before, definitions).all(holds);
+      BoardView board,
+      Definitions before,
+      Definitions definitions,
+      Predicate<String> concerned,
+      Holds holds) {
+    return new OpenRuns(board, before, definitions).all(holds, concerned);
   }
 
   /**
    * What of the plan of today and tomorrow other definitions would take off it or make another, of
    * what people have said something.
    *
+   * @param concerned whose plan may be another
    * @param wouldPause whether a stream would be paused
    */
   public List<Touched> touched(
-      BoardView board, Definitions definitions, Predicate<String> wouldPause, Holds holds) {
+      BoardView board,
+      Definitions definitions,
+      Predicate<String> concerned,
+      Predicate<String> wouldPause,
+      Holds holds) {
     List<Touched> all = new ArrayList<>();
     new Replan(board, definitions, wouldPause, holds, today(), clock.instant())
-        .all(planned)
+        .all(planned, concerned)
         .values()
         .forEach(
             change -> {

@@ -20,6 +20,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Function;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
@@ -51,11 +52,19 @@ class PlannedRuns {
 
   /** The runs on the board by stream and reference, looked up once for many streams. */
   Map<String, Map<RunReference, There>> onBoard(Turn turn) {
+    return onBoard(turn, any -> true);
+  }
+
+  /** The same of some streams. */
+  Map<String, Map<RunReference, There>> onBoard(Turn turn, Predicate<String> streams) {
     Map<String, Map<RunReference, There>> index = new HashMap<>();
     for (RunSpec run : turn.board().runs()) {
-      index
-          .computeIfAbsent(top(turn, run.run().reference()), path -> new HashMap<>())
-          .put(run.run().reference(), new There(run.id(), run.run().due()));
+      String top = top(turn, run.run().reference());
+      if (streams.test(top)) {
+        index
+            .computeIfAbsent(top, path -> new HashMap<>())
+            .put(run.run().reference(), new There(run.id(), run.run().due()));
+      }
     }
     return index;
   }

@@ -79,19 +79,24 @@ final class Replan {
    * All changes, by stream.
    *
    * @param planned the dates that are planned already
+   * @param concerned whose plan may be another; the others are left alone
    */
-  Map<String, Change> all(Collection<LocalDate> planned) {
+  Map<String, Change> all(Collection<LocalDate> planned, Predicate<String> concerned) {
     Map<String, List<RunSpec>> onBoard = new HashMap<>();
     Set<LocalDate> dates = new TreeSet<>();
     planned.stream().filter(date -> !date.isBefore(today)).forEach(dates::add);
     for (RunSpec run : board.runs()) {
-      onBoard.computeIfAbsent(top(run.run().reference()), path -> new ArrayList<>()).add(run);
+      String top = top(run.run().reference());
+      if (!concerned.test(top)) {
+        continue;
+      }
+      onBoard.computeIfAbsent(top, path -> new ArrayList<>()).add(run);
       if (isNotBegun(run)) {
         dates.add(run.run().reference().date());
       }
     }
     Set<String> streams = new TreeSet<>(onBoard.keySet());
-    definitions.streams().forEach(stream -> streams.add(stream.path()));
+    definitions.streams().stream().map(Stream::path).filter(concerned).forEach(streams::add);
     Map<String, Change> changes = new LinkedHashMap<>();
     for (String path : streams) {
       Change change = Change.none();

@@ -33,17 +33,39 @@ class OldNames {
    * @throws NotUnderstood where they define something by a name that it has no more
    */
   List<SourceFile> brought(List<SourceFile> files, Definitions before) {
-    if (renames.all().isEmpty()) {
+    List<RenamedRow> gone =
+        renames.all().stream()
+            .filter(row -> files.stream().anyMatch(file -> file.text().contains(row.oldName)))
+            .filter(row -> isGone(row, before))
+            .toList();
+    if (gone.isEmpty()) {
       return files;
     }
+    DefinitionReader.read(files).documents().forEach(one -> refuseOld(one, before));
+    List<SourceFile> brought = files;
+    for (RenamedRow row : gone) {
+      brought = brought(brought, row); // each by itself: its marks are those of the text before it
+    }
+    return brought;
+  }
+
+  private boolean isGone(RenamedRow row, Definitions before) {
+    Kind kind = Kind.of(row.kind).orElseThrow();
+    return before.document(kind, row.oldName).isEmpty()
+        && before.document(kind, renames.now(kind, row.oldName)).isPresent();
+  }
+
+  private List<SourceFile> brought(List<SourceFile> files, RenamedRow row) {
+    Kind kind = Kind.of(row.kind).orElseThrow();
+    Named old = new Named(kind, row.oldName);
     List<Document> documents = DefinitionReader.read(files).documents();
-    documents.forEach(one -> refuseOld(one, before));
     List<SourceFile> brought = new ArrayList<>();
     for (SourceFile file : files) {
       String text = file.text();
       for (Document one : documents) {
-        if (one.file().equals(file.name())) {
-          text = text.replace(one.text(), brought(one, before));
+        if (one.file().equals(file.name()) && one.text().contains(row.oldName)) {
+          String now = Renaming.in(one, old, renames.now(kind, row.oldName));
+          text = text.replace(one.text(), now);
         }
       }
       brought.add(text.equals(file.text()) ? file : new SourceFile(file.name(), text));
@@ -74,19 +96,5 @@ class OldNames {
               + since
               + "; publish it by that name");
     }
-  }
-
-  private String brought(Document one, Definitions before) {
-    String text = one.text();
-    for (RenamedRow row : renames.all()) {
-      Kind kind = Kind.of(row.kind).orElseThrow();
-      String now = renames.now(kind, row.oldName);
-      boolean isGone =
-          before.document(kind, row.oldName).isEmpty() && before.document(kind, now).isPresent();
-      if (isGone && text.contains(row.oldName) && text.equals(one.text())) {
-        text = Renaming.in(one, new Named(kind, row.oldName), now);
-      }
-    }
-    return text;
   }
 }

@@ -24,6 +24,7 @@ import dev.purser.service.definition.DefinitionRow;
 import dev.purser.service.definition.PublicationRow;
 import dev.purser.service.definition.SiteCheck;
 import dev.purser.service.live.Live;
+import dev.purser.service.plan.Concerned;
 import dev.purser.service.plan.Holds;
 import dev.purser.service.plan.OpenRun;
 import dev.purser.service.plan.Pauses;
@@ -232,20 +233,28 @@ public class Publisher {
     DefinitionReader.Reading reading = read(change, before);
     DefinitionCheck.Result result = DefinitionCheck.check(before, reading, plan.today());
     change.holds().check(result.definitions());
+    List<Document> changed =
+        reading.documents().stream().filter(document -> !isSame(document, before)).toList();
+    List<Document> all = new ArrayList<>(changed);
+    all.addAll(reading.gone());
+    Predicate<String> concerned = Concerned.by(all, result.definitions());
     return new Previewed(
         withSite(
             outcome(result, reading, before, 0, PlanKeeper.Replanned.NOTHING),
             siteProblems(reading)),
         before,
-        reading.documents().stream().filter(document -> !isSame(document, before)).toList(),
+        changed,
         reading.gone(),
         result.definitions(),
         result.isSound()
             ? Optional.of(Preview.of(before, result.definitions(), plan.today(), days))
             : Optional.empty(),
-        result.isSound() ? touched(before, result.definitions(), change.holds()) : List.of(),
         result.isSound()
-            ? engine.look(board -> plan.open(board, before, result.definitions(), change.holds()))
+            ? touched(before, result.definitions(), concerned, change.holds())
+            : List.of(),
+        result.isSound()
+            ? engine.look(
+                board -> plan.open(board, before, result.definitions(), concerned, change.holds()))
             : List.of(),
         revision);
   }
@@ -271,13 +280,14 @@ public class Publisher {
     return new Sketch(before, result.definitions(), reading.documents(), result.problems());
   }
 
-  private List<Touched> touched(Definitions before, Definitions after, Holds holds) {
+  private List<Touched> touched(
+      Definitions before, Definitions after, Predicate<String> concerned, Holds holds) {
     Predicate<String> wouldPause =
         path ->
             after.stream(path)
                 .map(stream -> pauses.isPausedAfter(stream, before.stream(path)))
                 .orElse(true);
-    return engine.look(board -> plan.touched(board, after, wouldPause, holds));
+    return engine.look(board -> plan.touched(board, after, concerned, wouldPause, holds));
   }
 
   /**
@@ -345,7 +355,12 @@ public class Publisher {
     }
     publication(turn, revision, change.origin(), actor, reason);
     PlanKeeper.Replanned replanned =
-        plan.replan(turn, before, change.holds(), told(revision, actor, reason));
+        plan.replan(
+            turn,
+            before,
+            Concerned.by(all, result.definitions()),
+            change.holds(),
+            told(revision, actor, reason));
     return outcome(result, reading, before, revision, replanned);
   }
 
@@ -471,7 +486,7 @@ public class Publisher {
         pauses.withdrawn(turn, gone.name());
       }
       publication(turn, revision, "", actor, reason);
-      plan.replan(turn, before, Holds.PLANNED, "");
+      plan.replan(turn, before, Concerned.by(all, turn.definitions()), Holds.PLANNED, "");
     }
     return users;
   }

@@ -1,5 +1,6 @@
 package dev.purser.service.publish;
 
+import dev.purser.core.board.BoardView;
 import dev.purser.core.check.DefinitionCheck;
 import dev.purser.core.check.Uses;
 import dev.purser.core.definition.Definitions;
@@ -133,15 +134,14 @@ public class Rename {
   /** Says what renaming would change, and changes nothing. */
   public Outcome preview(Named what, String to) {
     Sketch sketch = sketch(engine.definitions(), what, to);
-    refuseOlder(sketch);
     refuseTaken(what, to);
+    Set<String> paths = paths(sketch.before(), what, to).keySet();
     int moved =
         engine.look(
-            board ->
-                (int)
-                    board.runs().stream()
-                        .filter(run -> paths(sketch.before(), what, to).containsKey(stream(run)))
-                        .count());
+            board -> {
+              refuseOlder(board, sketch);
+              return (int) board.runs().stream().filter(run -> paths.contains(stream(run))).count();
+            });
     return outcome(sketch, 0, moved);
   }
 
@@ -152,7 +152,7 @@ public class Rename {
    *     taken, or runs that are not over still go by a version that names it as it was
    */
   public Outcome rename(Named what, String to, AuditTrail.Actor actor, String reason) {
-    refuseOlder(sketch(engine.definitions(), what, to));
+    sketch(engine.definitions(), what, to); // what is plainly wrong costs the engine no turn
     refuseTaken(what, to);
     List<String> departments = agreement.departments();
     Outcome outcome = engine.ask(turn -> rename(turn, what, to, departments, actor, reason)).join();
@@ -162,6 +162,10 @@ public class Rename {
   }
 
   private Sketch sketch(Definitions before, Named what, String to) {
+    if (what.kind() == Kind.STREAM && Stream.isTrial(to)) {
+      throw new NotUnderstood(
+          to + ": " + Stream.TRIAL + " is kept for tries of drafts; choose another name");
+    }
     DefinitionReader.Reading read = DefinitionReader.read(Renaming.texts(before, what, to));
     Document old = before.document(what.kind(), what.name()).orElseThrow();
     DefinitionReader.Reading reading =
@@ -209,14 +213,13 @@ public class Rename {
   }
 
   /** Runs that are not over and go by an older version have it with the old name. */
-  private void refuseOlder(Sketch sketch) {
+  private void refuseOlder(BoardView board, Sketch sketch) {
     Set<String> changed = streams(all(sketch));
     List<String> older =
-        engine
-            .look(board -> plan.open(board, sketch.before(), sketch.before(), Holds.PLANNED))
+        plan
+            .open(board, sketch.before(), sketch.before(), changed::contains, Holds.PLANNED)
             .stream()
             .map(one -> one.run().run().reference())
-            .filter(run -> changed.contains(top(sketch.before(), run.stream())))
             .map(RunReference::toString)
             .toList();
     if (!older.isEmpty()) {
@@ -255,6 +258,7 @@ public class Rename {
       return outcome(sketch, 0, 0);
     }
     Agreement.refuse(departments, all(sketch), sketch.before(), sketch.after(), "");
+    refuseOlder(turn.board(), sketch);
     long revision = turn.revision() + 1;
     turn.define(sketch.after(), revision);
     for (Document one : sketch.news()) {

@@ -114,7 +114,7 @@ class OpenRunsTest {
 
   private String fate(long run, Definitions after, String from) {
     return new OpenRuns(board, before, after)
-        .all(holds(from)).stream()
+        .all(holds(from), any -> true).stream()
             .filter(one -> one.run().id() == run)
             .map(one -> one.what().word() + " " + one.because())
             .findFirst()
@@ -152,7 +152,7 @@ class OpenRunsTest {
   void aLaterStartTimeComesWithIt() {
     OpenRun two =
         new OpenRuns(board, before, read("\"23:00\"", JOBS))
-            .all(holds("now")).stream()
+            .all(holds("now"), any -> true).stream()
                 .filter(one -> one.run().id() == 2)
                 .findFirst()
                 .orElseThrow();

@@ -241,6 +241,8 @@ class RenameTest extends OnDatabase {
     assertThatThrownBy(() -> rename.rename(what, user, ADA, ""))
         .hasMessageContaining("there is a stream " + user + " already");
     assertThat(rename.preview(what, "Not A Name").isSound()).isFalse();
+    assertThatThrownBy(() -> rename.preview(what, "trial/x"))
+        .hasMessageContaining("is kept for tries of drafts");
     assertThat(rename.rename(what, "Not A Name", ADA, "").revision()).isZero();
     publish("stream: rename/gone" + made + "\njobs: { a: { host: rename-pier, run: x } }\n");
     publisher.withdraw(Kind.STREAM, "rename/gone" + made, ADA, "");
@@ -265,14 +267,20 @@ class RenameTest extends OnDatabase {
   @Test
   void oldNamesGoOnBeingUnderstood() {
     rename();
+    String calendar = "rename-days" + made;
+    publish("business-calendar: " + calendar + "\nworking: weekdays\n");
+    rename.rename(new Named(Kind.BUSINESS_CALENDAR, calendar), calendar + "x", ADA, "");
     publish(
         "stream: "
             + user
-            + "2\njobs:\n  go: { host: rename-pier, run: ./go, waits-for: "
+            + "2\ncalendar: "
+            + calendar
+            + "\njobs:\n  go: { host: rename-pier, run: ./go, waits-for: "
             + from
             + "/one succeeded }\n");
     assertThat(engine.definitions().document(Kind.STREAM, user + "2").orElseThrow().text())
-        .contains("waits-for: " + to + "/one succeeded");
+        .contains("waits-for: " + to + "/one succeeded")
+        .contains("calendar: " + calendar + "x\n");
     assertThatThrownBy(() -> publish(stream(from, "./one")))
         .hasMessageContaining(from + " is called " + to + " since revision");
     assertThat(engine.definitions().stream(from)).isEmpty();
