@@ -27,6 +27,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.CompletionException;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.scheduling.annotation.Scheduled;
@@ -95,22 +96,35 @@ public class DraftsToCome implements SiteWatch {
     if (!engine.isActive()) {
       return;
     }
-    LocalDate tomorrow = plan.today().plusDays(1);
+    List<DraftRow> all;
     try {
-      for (DraftRow draft : drafts.toCome()) {
-        boolean isDue = !draft.liveFrom.isAfter(tomorrow) && plan.isPlanned(tomorrow);
-        boolean worthIt = isWorthALook(draft, isDue);
-        if (worthIt && isDue) {
-          publish(draft);
-        } else if (worthIt) {
-          note(draft, inTheWay(draft));
-        }
-        looked.put(draft.id, now(draft, looked.get(draft.id)));
-      }
-      looked.keySet().retainAll(drafts.toCome().stream().map(one -> one.id).toList());
+      all = drafts.toCome();
     } catch (RuntimeException e) {
-      LOG.warn("cannot look after drafts that go live, trying again: {}", e.getMessage());
+      LOG.warn("cannot look for drafts that go live, trying again: {}", e.getMessage());
+      return;
     }
+    looked.keySet().retainAll(all.stream().map(one -> one.id).toList());
+    for (DraftRow draft : all) {
+      try {
+        keep(draft);
+      } catch (RuntimeException e) { // the others go live all the same
+        LOG.warn("cannot look after draft {}, trying again: {}", draft.id, e.getMessage());
+      }
+    }
+  }
+
+  private void keep(DraftRow draft) {
+    LocalDate tomorrow = plan.today().plusDays(1);
+    boolean isDue = !draft.liveFrom.isAfter(tomorrow) && plan.isPlanned(tomorrow);
+    if (!isWorthALook(draft, isDue)) {
+      return;
+    }
+    if (isDue) {
+      publish(draft);
+    } else {
+      note(draft, inTheWay(draft));
+    }
+    looked.put(draft.id, now(draft, looked.get(draft.id)));
   }
 
   /** What was in the way is in the way as long as nothing has changed. */
@@ -134,9 +148,18 @@ public class DraftsToCome implements SiteWatch {
         Publisher.Outcome done =
             publishing.publish(draft, new Holds(from, Map.of()), actor, draft.liveReason);
         trouble = done.sound() ? "" : inWords(done.problems());
-        LOG.info("draft {} went live as revision {}", draft.id, done.revision());
+        if (done.sound()) {
+          LOG.info("draft {} went live as revision {}", draft.id, done.revision());
+        }
       } catch (Drafts.Refused | Agreement.Missing | NotUnderstood e) {
         trouble = e.getMessage();
+      } catch (CompletionException e) { // refused by the engine
+        boolean isRefused =
+            e.getCause() instanceof NotUnderstood || e.getCause() instanceof Agreement.Missing;
+        if (!isRefused) {
+          throw e;
+        }
+        trouble = e.getCause().getMessage();
       }
     }
     note(draft, trouble);
