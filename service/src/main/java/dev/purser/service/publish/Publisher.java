@@ -353,7 +353,7 @@ public class Publisher {
       write(turn, revision, document, true, actor);
       pauses.withdrawn(turn, document.name());
     }
-    publication(turn, revision, change.origin(), actor, reason);
+    publication(turn, revision, origin(change), actor, reason);
     PlanKeeper.Replanned replanned =
         plan.replan(
             turn,
@@ -378,6 +378,14 @@ public class Publisher {
     all.addAll(reading.gone());
     Definitions after = DefinitionCheck.check(before, reading, plan.today()).definitions();
     Agreement.refuse(agreement.departments(), all, before, after, change.agreed());
+  }
+
+  /** Where it comes from, and from when it holds where that is not the usual. */
+  private static String origin(Change change) {
+    String holds = change.holds().isPlain() ? "" : "holds " + change.holds().inWords();
+    return change.origin().isEmpty() || holds.isEmpty()
+        ? change.origin() + holds
+        : change.origin() + ", " + holds;
   }
 
   private static String told(long revision, AuditTrail.Actor actor, String reason) {

@@ -18,6 +18,7 @@ import dev.purser.service.action.Start;
 import dev.purser.service.alert.Alerts;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
+import dev.purser.service.definition.DefinitionRecords;
 import dev.purser.service.draft.DraftRow;
 import dev.purser.service.draft.Drafts;
 import dev.purser.service.draft.DraftsToCome;
@@ -52,6 +53,7 @@ class HoldsFromTest extends OnDatabase {
   @Autowired private Publisher publisher;
   @Autowired private PlanKeeper plan;
   @Autowired private RunRecords runs;
+  @Autowired private DefinitionRecords definitions;
   @Autowired private Actions actions;
   @Autowired private Drafts drafts;
   @Autowired private DraftsToCome live;
@@ -170,6 +172,8 @@ class HoldsFromTest extends OnDatabase {
     Publisher.Outcome done = publish(stream(jobs(" --new")), "now");
     assertThat(done.replanned().taken()).isEqualTo(1);
     assertThat(done.replanned().stopped()).isZero();
+    assertThat(definitions.publication(done.revision()).orElseThrow().origin)
+        .isEqualTo("holds for all that has not started, also what waits or has failed");
     assertThat(command(ids.get(0))).doesNotContain("--new");
     assertThat(command(ids.get(1))).contains("--new");
     assertThat(row(ids.get(1)).revision).isEqualTo(done.revision()).isGreaterThan(before);
