@@ -1,8 +1,6 @@
 package dev.purser.client;
 
-import dev.purser.core.preview.FieldChanges;
 import dev.purser.wire.api.ParcelViews;
-import dev.purser.wire.api.ScheduleViews;
 import dev.purser.wire.api.Views;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -11,9 +9,6 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Base64;
 import java.util.List;
-import java.util.Map;
-import java.util.TreeMap;
-import java.util.TreeSet;
 import java.util.concurrent.Callable;
 import picocli.CommandLine;
 
@@ -24,6 +19,27 @@ final class ParcelCommands {
   private static final String MAP =
       "What is called otherwise there: YAML with hosts, host-groups, connections, calendars,"
           + " recipients (old: new), parameters (stream: { name: value }).";
+
+  /** What taking a parcel would change, at some place: {@code at live}. */
+  static void print(Output output, ParcelViews.ParcelPreview view, String place, boolean full) {
+    ParcelViews.ParcelView about = view.about();
+    output.line(
+        "parcel of "
+            + FileCommands.Check.count(about.definitions().size(), "definition")
+            + (about.from().isEmpty() ? "" : " from " + about.from())
+            + ", revision "
+            + about.revision()
+            + ", packed by "
+            + about.packedBy()
+            + " "
+            + Output.time(about.packed())
+            + (about.signedBy().isEmpty() ? ", not signed" : ", signed by " + about.signedBy()));
+    if (!view.missing().isEmpty()) {
+      output.line("missing " + place + "; define it there, or map it (--map):");
+      view.missing().forEach(one -> output.line("  " + one));
+    }
+    new PreviewText(output, full).print(view.preview());
+  }
 
   /** {@code purser parcel}. */
   @CommandLine.Command(
@@ -161,7 +177,7 @@ final class ParcelCommands {
       if (preview) {
         ParcelViews.ParcelPreview view =
             there.post(ParcelViews.ParcelPreview.class, "/parcels/preview", request);
-        output.one(view, () -> print(view));
+        output.one(view, () -> ParcelCommands.print(output, view, "at " + to, full));
         return view.preview().sound() ? 0 : 1;
       }
       Views.PublishResult result = there.post(Views.PublishResult.class, "/parcels", request);
@@ -169,148 +185,11 @@ final class ParcelCommands {
       return result.sound() ? 0 : 1;
     }
 
-    private void print(ParcelViews.ParcelPreview view) {
-      ParcelViews.ParcelView about = view.about();
-      output.line(
-          "parcel of "
-              + FileCommands.Check.count(about.definitions().size(), "definition")
-              + (about.from().isEmpty() ? "" : " from " + about.from())
-              + ", revision "
-              + about.revision()
-              + ", packed by "
-              + about.packedBy()
-              + " "
-              + Output.time(about.packed())
-              + (about.signedBy().isEmpty() ? ", not signed" : ", signed by " + about.signedBy()));
-      if (!view.missing().isEmpty()) {
-        output.line("missing at " + to + "; define it there, or map it (--map):");
-        view.missing().forEach(one -> output.line("  " + one));
-      }
-      new PreviewText(output, full).print(view.preview());
-    }
-
     private void print(Views.PublishResult result) {
       SiteCommands.print(output, result);
       if (result.sound() && result.revision() > 0) {
         output.line("to undo it: purser --at " + to + " revert --publication " + result.revision());
       }
-    }
-  }
-
-  /** {@code purser differences}. */
-  @CommandLine.Command(
-      addMethodSubcommands = false,
-      name = "differences",
-      mixinStandardHelpOptions = true,
-      description = "What differs between two services, definition by definition.",
-      footer = {
-        "",
-        "Exit code 1 where something differs.",
-        "Example: purser --at test differences --to live",
-        "Example: purser --at test differences --to live --kind stream --fields"
-      })
-  static final class Differences implements Callable<Integer> {
-    @CommandLine.Mixin private Output output;
-
-    @CommandLine.Option(names = "--to", required = true, description = "The other login.")
-    private String to;
-
-    @CommandLine.Option(
-        names = "--kind",
-        defaultValue = "stream",
-        description = "Which definitions: a kind, or all; stream where not said.")
-    private String kind;
-
-    @CommandLine.Option(names = "--fields", description = "Say which fields differ.")
-    private boolean fields;
-
-    /**
-     * One definition that is not the same on both sides.
-     *
-     * @param how {@code only here}, {@code only there} or {@code differs}
-     */
-    record Difference(
-        String definition,
-        String how,
-        long revisionHere,
-        long revisionThere,
-        List<FieldChanges.Field> fields) {}
-
-    @Override
-    public Integer call() {
-      Map<String, Views.DefinitionView> here = all(Service.loggedIn());
-      Map<String, Views.DefinitionView> there = all(new Service(Login.find(to)));
-      List<Difference> differences = new ArrayList<>();
-      TreeSet<String> names = new TreeSet<>(here.keySet());
-      names.addAll(there.keySet());
-      for (String name : names) {
-        Views.DefinitionView one = here.get(name);
-        Views.DefinitionView other = there.get(name);
-        if (one == null || other == null) {
-          differences.add(
-              new Difference(
-                  name,
-                  one == null ? "only there" : "only here",
-                  one == null ? 0 : one.revision(),
-                  other == null ? 0 : other.revision(),
-                  List.of()));
-        } else if (!one.text().equals(other.text())) {
-          List<FieldChanges.Field> changes = FieldChanges.ofTexts(other.text(), one.text());
-          if (!changes.isEmpty()) {
-            differences.add(
-                new Difference(name, "differs", one.revision(), other.revision(), changes));
-          }
-        }
-      }
-      output.list(
-          Difference.class,
-          differences,
-          List.of(
-              new Output.Column<>("definition", Difference::definition),
-              new Output.Column<>("how", Difference::how),
-              new Output.Column<>("revision here", one -> number(one.revisionHere())),
-              new Output.Column<>("there", one -> number(one.revisionThere())),
-              new Output.Column<>("fields", Differences::names)),
-          "nothing differs: "
-              + FileCommands.Check.count(here.size(), "definition")
-              + " on both sides");
-      if (fields && output.isText()) {
-        for (Difference one : differences) {
-          if (!one.fields().isEmpty()) {
-            output.line("");
-            output.line(one.definition() + ", there → here:");
-            one.fields()
-                .forEach(
-                    field ->
-                        PreviewText.field(
-                            output,
-                            new ScheduleViews.FieldChange(
-                                field.field(), field.before(), field.after())));
-          }
-        }
-      }
-      return differences.isEmpty() ? 0 : 1;
-    }
-
-    private static String names(Difference one) {
-      List<String> shown = one.fields().stream().map(FieldChanges.Field::field).limit(4).toList();
-      int more = one.fields().size() - shown.size();
-      return String.join(", ", shown) + (more > 0 ? " and " + more + " more" : "");
-    }
-
-    private static String number(long revision) {
-      return revision == 0 ? "" : String.valueOf(revision);
-    }
-
-    private Map<String, Views.DefinitionView> all(Service service) {
-      Map<String, Views.DefinitionView> found = new TreeMap<>();
-      service
-          .list(
-              Views.DefinitionView.class,
-              "/definitions",
-              kind.equals("all") ? Map.of() : Map.of("kind", kind))
-          .forEach(one -> found.put(one.kind() + " " + one.name(), one));
-      return found;
     }
   }
 

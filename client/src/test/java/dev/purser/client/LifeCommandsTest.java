@@ -3,6 +3,7 @@ package dev.purser.client;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.purser.wire.api.FindingViews;
+import dev.purser.wire.api.NeighbourViews;
 import dev.purser.wire.api.ParcelViews;
 import dev.purser.wire.api.ScheduleViews;
 import dev.purser.wire.api.TemplateViews;
@@ -163,8 +164,10 @@ class LifeCommandsTest extends PlayedService {
         "/api/v1/definitions",
         List.of(
             new Views.DefinitionView(
-                "stream", "a/b", "A", "stream: a/b\n", 3, AT, "ada", List.of(), "", null)));
-    assertThat(run(new ParcelCommands.Differences(), "--to", "live"))
+                "stream", "a/b", "A", "stream: a/b\n", 3, AT, "ada", List.of(), "", null, "")));
+    answers.put(
+        "/api/v1/environment", new NeighbourViews.EnvironmentView("test", 3, "", List.of()));
+    assertThat(run(new DifferencesCommand(), "--to", "live"))
         .contains("nothing differs: 1 definition on both sides");
   }
 

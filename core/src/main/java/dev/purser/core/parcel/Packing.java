@@ -29,6 +29,11 @@ public final class Packing {
 
   private Packing() {}
 
+  /** Whether a parcel carries definitions of a kind. */
+  public static boolean carries(Kind kind) {
+    return !OF_THE_ENVIRONMENT.contains(kind);
+  }
+
   /**
    * What goes in, and what must be there already.
    *
@@ -56,7 +61,7 @@ public final class Packing {
         continue;
       }
       for (Named needed : needs(all, uses, one)) {
-        if (withNeeds && !OF_THE_ENVIRONMENT.contains(needed.kind())) {
+        if (withNeeds && carries(needed.kind())) {
           open.add(source(all, needed));
         } else {
           expected.add(source(all, needed));

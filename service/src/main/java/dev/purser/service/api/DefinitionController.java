@@ -100,19 +100,20 @@ class DefinitionController {
     long revision = engine.revision();
     Definitions definitions = engine.definitions();
     Uses uses = Uses.in(definitions);
+    Map<Long, String> origins = records.origins();
     List<Views.DefinitionView> found =
         records.inForceAt(revision).stream()
             .filter(row -> kind.isEmpty() || row.kind.equals(kind))
             .filter(row -> !Stream.isTrial(row.name))
             .sorted(
                 Comparator.comparing((DefinitionRow row) -> row.kind).thenComparing(r -> r.name))
-            .map(row -> view(row, definitions, uses, texts))
+            .map(row -> view(row, definitions, uses, texts, origins.getOrDefault(row.revision, "")))
             .toList();
     return ResponseEntity.ok().eTag("\"" + revision + "\"").body(found);
   }
 
   private static Views.DefinitionView view(
-      DefinitionRow row, Definitions definitions, Uses uses, boolean texts) {
+      DefinitionRow row, Definitions definitions, Uses uses, boolean texts, String origin) {
     Kind kind = Kind.of(row.kind).orElseThrow();
     String title =
         definitions
@@ -131,7 +132,8 @@ class DefinitionController {
         row.publishedBy,
         uses.of(new Named(kind, row.name)).stream().map(Uses.Use::where).distinct().toList(),
         kind == Kind.STREAM ? definitions.departmentOf(row.name) : "",
-        definitions.document(kind, row.name).flatMap(TemplateController::made).orElse(null));
+        definitions.document(kind, row.name).flatMap(TemplateController::made).orElse(null),
+        origin);
   }
 
   /** The JSON Schema of a definition document. */

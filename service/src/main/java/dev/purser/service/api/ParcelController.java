@@ -59,7 +59,7 @@ class ParcelController {
         view(packed), Base64.getEncoder().encodeToString(packed.bytes()));
   }
 
-  private static Named named(String text) {
+  static Named named(String text) {
     int space = text.indexOf(' ');
     if (space < 0) {
       throw new NotUnderstood(
@@ -69,7 +69,7 @@ class ParcelController {
         VersionController.kind(text.substring(0, space)), text.substring(space + 1).strip());
   }
 
-  private static ParcelViews.ParcelView view(Parcels.Parcel parcel) {
+  static ParcelViews.ParcelView view(Parcels.Parcel parcel) {
     return new ParcelViews.ParcelView(
         parcel.from(),
         parcel.packed(),

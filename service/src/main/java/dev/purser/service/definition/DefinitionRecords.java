@@ -3,6 +3,7 @@ package dev.purser.service.definition;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Document;
 import dev.purser.core.definition.Kind;
+import dev.purser.core.definition.Named;
 import dev.purser.core.problem.Problem;
 import dev.purser.core.reading.DefinitionReader;
 import dev.purser.core.reading.FromTemplates;
@@ -137,6 +138,39 @@ public class DefinitionRecords {
         .setParameter("revisions", revisions)
         .getResultList()
         .forEach(row -> found.put(row.revision, row));
+    return found;
+  }
+
+  /** Where publications come from, by revision; only of those that no person's own hand made. */
+  public Map<Long, String> origins() {
+    Map<Long, String> found = new HashMap<>();
+    rows.createQuery(
+            "select p.revision, p.origin from PublicationRow p where p.origin <> ''",
+            Object[].class)
+        .getResultList()
+        .forEach(row -> found.put((Long) row[0], (String) row[1]));
+    return found;
+  }
+
+  /**
+   * The last revision at which a publication of some origin changed each definition.
+   *
+   * @param origin what it begins with
+   */
+  public Map<Named, Long> lastFrom(String origin) {
+    Map<Named, Long> found = new HashMap<>();
+    rows.createQuery(
+            "select d.kind, d.name, max(d.revision) from DefinitionRow d join PublicationRow p on"
+                + " p.revision = d.revision where p.origin like :origin escape '!' group by d.kind,"
+                + " d.name",
+            Object[].class)
+        .setParameter("origin", origin.replaceAll("([!%_])", "!$1") + "%")
+        .getResultList()
+        .forEach(
+            row ->
+                found.put(
+                    new Named(Kind.of((String) row[0]).orElseThrow(), (String) row[1]),
+                    (Long) row[2]));
     return found;
   }
 

@@ -7,6 +7,7 @@ import dev.purser.core.definition.Kind;
 import dev.purser.core.definition.Named;
 import dev.purser.core.parcel.NameMap;
 import dev.purser.core.parcel.Packing;
+import dev.purser.core.parcel.ParcelOrigin;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.reading.DefinitionReader;
@@ -24,6 +25,7 @@ import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
+import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -157,6 +159,44 @@ public class Parcels {
         publisher.preview(change, days));
   }
 
+  /**
+   * What a parcel says of itself.
+   *
+   * @throws NotUnderstood where it is no parcel, or was changed
+   */
+  public Parcel opened(byte[] bytes) {
+    ParcelZip.Opened opened = ParcelZip.open(bytes, keys);
+    return about(opened.manifest(), bytes, opened.signedBy().orElse(""));
+  }
+
+  /** Whether this service takes only parcels that somebody has signed whom it trusts. */
+  public boolean areSignaturesWanted() {
+    return keys.areWanted();
+  }
+
+  /**
+   * Checks a map by itself.
+   *
+   * @throws NotUnderstood where it is not a map, or leads to what is not here
+   */
+  public void checkMap(String map) {
+    refuseGap(NameMap.read(map), engine.definitions());
+  }
+
+  /** Texts of another environment with the names that things have here. */
+  public Map<Named, String> namedAsHere(Map<Named, String> texts, String map) {
+    NameMap names = NameMap.read(map);
+    if (names.isEmpty()) {
+      return texts;
+    }
+    List<SourceFile> files = new ArrayList<>();
+    texts.forEach((named, text) -> files.add(new SourceFile(named.toString(), text)));
+    Iterator<SourceFile> mapped = mapped(files, names, engine.definitions()).iterator();
+    Map<Named, String> out = new LinkedHashMap<>();
+    texts.keySet().forEach(named -> out.put(named, mapped.next().text()));
+    return out;
+  }
+
   /** Takes a parcel in: all of it, or nothing. */
   public Publisher.Outcome take(
       byte[] bytes, String map, Optional<Long> seen, AuditTrail.Actor actor, String reason) {
@@ -173,10 +213,7 @@ public class Parcels {
     refuseGap(names, here.with(DefinitionReader.read(mapped).documents()));
     Manifest manifest = opened.manifest();
     String origin =
-        "parcel from "
-            + (manifest.from().isEmpty() ? "a service without a name" : manifest.from())
-            + ", revision "
-            + manifest.revision()
+        new ParcelOrigin(manifest.from(), manifest.revision()).inWords()
             + " (packed by "
             + manifest.packedBy()
             + ", "

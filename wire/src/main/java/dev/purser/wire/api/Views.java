@@ -186,6 +186,7 @@ public final class Views {
    *
    * @param department of a stream; empty for none
    * @param made where it comes from, of a stream that a template has a part in; null for all else
+   * @param origin of the version in force, other than from a person's own hand; empty for that
    */
   public record DefinitionView(
       String kind,
@@ -197,7 +198,8 @@ public final class Views {
       String publishedBy,
       List<String> usedBy,
       String department,
-      TemplateViews.MadeView made) {}
+      TemplateViews.MadeView made,
+      String origin) {}
 
   /**
    * A host.

@@ -36,6 +36,7 @@ class BodyLimits extends OncePerRequestFilter {
           "/api/v1/calendars/import",
           "/api/v1/what-if",
           "/api/v1/drafts",
+          "/api/v1/parcels",
           "/api/v1/streams/next");
 
   /** More was sent than is taken; nothing was done. */

@@ -35,7 +35,11 @@ class HeavyRequests extends OncePerRequestFilter {
   private static final Duration LONGEST_WAIT = Duration.ofSeconds(20);
   private static final List<String> HEAVY_POSTS =
       List.of(
-          "/api/v1/definitions", "/api/v1/calendars/import", "/api/v1/what-if", "/api/v1/drafts");
+          "/api/v1/definitions",
+          "/api/v1/calendars/import",
+          "/api/v1/what-if",
+          "/api/v1/drafts",
+          "/api/v1/parcels");
   private static final List<String> HEAVY = List.of("/api/v1/outlook", "/api/v1/streams/month");
 
   private final Semaphore places;

@@ -7,6 +7,7 @@ import dev.purser.service.action.Refused;
 import dev.purser.service.active.NotNow;
 import dev.purser.service.board.NotRecorded;
 import dev.purser.service.draft.Drafts;
+import dev.purser.service.neighbour.Neighbours;
 import dev.purser.service.people.LastAdministrator;
 import dev.purser.service.publish.Agreement;
 import dev.purser.service.publish.Publisher;
@@ -215,7 +216,8 @@ public class Problems extends ResponseEntityExceptionHandler {
     Refused.class,
     LastAdministrator.class,
     Drafts.Refused.class,
-    GitSource.Refused.class
+    GitSource.Refused.class,
+    Neighbours.Away.class
   })
   ProblemDetail refused(RuntimeException e) {
     return problem(HttpStatus.CONFLICT, "Not possible now", e);

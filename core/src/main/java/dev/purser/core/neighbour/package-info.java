@@ -1,0 +1,2 @@
+/** Two environments held against each other. */
+package dev.purser.core.neighbour;
