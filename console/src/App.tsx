@@ -73,6 +73,7 @@ function Console({ dark, onDark }: { dark: boolean; onDark: () => void }) {
       person={me.data.name}
       role={me.data.role}
       zone={me.data.zone}
+      environment={me.data.environment}
       heard={heard}
       dark={dark}
       onDark={onDark}

@@ -10,6 +10,7 @@ import { ConnectionsPage } from './connections/ConnectionsPage';
 import { DefinitionPage } from './definitions/DefinitionPage';
 import { DefinitionsPage } from './definitions/DefinitionsPage';
 import { DraftsPage } from './drafts/DraftsPage';
+import { EnvironmentsPage } from './environments/EnvironmentsPage';
 import { FilesPage } from './files/FilesPage';
 import { HealthPage } from './health/HealthPage';
 import { HostsPage } from './hosts/HostsPage';
@@ -158,6 +159,14 @@ export const pages: Page[] = [
     name: 'Parcels',
     group: 'What is planned',
     element: ({ may }) => <ParcelsPage mayPublish={may('publish')} />,
+  },
+  {
+    path: '/environments',
+    name: 'Environments',
+    group: 'What is planned',
+    element: ({ may }) => (
+      <EnvironmentsPage mayPublish={may('publish')} mayAdminister={may('administer')} />
+    ),
   },
   {
     path: '/repository',

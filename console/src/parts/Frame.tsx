@@ -10,6 +10,8 @@ interface FrameProps {
   person: string;
   role: string;
   zone: string;
+  /** Which this service stands for, so that nobody takes one for another; empty for none. */
+  environment: string;
   heard: boolean;
   dark: boolean;
   onDark: () => void;
@@ -22,6 +24,7 @@ export function Frame({
   person,
   role,
   zone,
+  environment,
   heard,
   dark,
   onDark,
@@ -68,6 +71,21 @@ export function Frame({
           <Typography component="span" sx={{ fontWeight: 700, fontSize: '1.15rem' }}>
             Purser
           </Typography>
+          {environment && (
+            <Typography
+              component="span"
+              title="The environment that this service stands for"
+              sx={{
+                px: 1,
+                borderRadius: 1,
+                border: '1px solid #c99a3a',
+                color: '#ffd98a',
+                fontWeight: 600,
+              }}
+            >
+              {environment}
+            </Typography>
+          )}
         </Stack>
         <Stack
           component="nav"

@@ -9,16 +9,14 @@ import {
   TextField,
   Typography,
 } from '@mui/material';
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useRef, useState, type ChangeEvent } from 'react';
 import { api, body, type Schemas } from '../../api/client';
-import { useNow } from '../../api/live';
-import { WithReason } from '../../parts/WithReason';
 import { useDoing } from '../../parts/doing';
-import { clock } from '../../parts/time';
-import { mono } from '../../theme';
-import { PreviewShown } from '../changes/PreviewShown';
+import { MapField } from './MapField';
+import { Taken } from './Taken';
 import { base64Of, bytesOf, parcelName } from './bytes';
+import { useTaking } from './taking';
 
 /** What carries definitions from one environment to another: packed here, and taken here. */
 export function ParcelsPage({ mayPublish }: { mayPublish: boolean }) {
@@ -42,23 +40,7 @@ function Take({ mayPublish }: { mayPublish: boolean }) {
   const [parcel, setParcel] = useState('');
   const [name, setName] = useState('');
   const [map, setMap] = useState('');
-  const [reason, setReason] = useState('');
-  const [view, setView] = useState<Schemas['ParcelPreview']>();
-  const [done, setDone] = useState<Schemas['PublishResult']>();
-  const doing = useDoing();
-  const queries = useQueryClient();
-  const look = (file: string, names: string) =>
-    doing.act(async () => {
-      setView(undefined);
-      setDone(undefined);
-      setView(
-        await body(
-          api.POST('/api/v1/parcels/preview', {
-            body: { parcel: file, map: names, days: 400, reason: '' },
-          }),
-        ),
-      );
-    });
+  const taking = useTaking();
   const choose = async (e: ChangeEvent<HTMLInputElement>) => {
     const file = e.target.files?.[0];
     e.target.value = '';
@@ -66,18 +48,9 @@ function Take({ mayPublish }: { mayPublish: boolean }) {
       const read = base64Of(new Uint8Array(await file.arrayBuffer()));
       setParcel(read);
       setName(file.name);
-      await look(read, map);
+      await taking.look(read, map);
     }
   };
-  const promote = () =>
-    doing.act(async () => {
-      setDone(
-        await body(api.POST('/api/v1/parcels', { body: { parcel, map, reason, days: 400 } })),
-      );
-      setView(undefined);
-      await queries.invalidateQueries();
-    });
-  const ready = view?.preview.sound && view.preview.definitions.length > 0;
   return (
     <Paper sx={{ p: 2 }}>
       <Stack sx={{ gap: 1.5 }}>
@@ -89,66 +62,26 @@ function Take({ mayPublish }: { mayPublish: boolean }) {
           <input ref={chooser} hidden type="file" aria-label="Parcel" onChange={choose} />
           <Typography>{name}</Typography>
         </Stack>
-        <TextField
-          multiline
-          minRows={2}
-          maxRows={8}
-          label="What is called otherwise here (YAML)"
-          value={map}
-          helperText="hosts, host-groups, connections, calendars, recipients: old name: new name; parameters: stream: { name: value }"
-          onChange={(e) => {
-            setMap(e.target.value);
-            setView(undefined);
+        <MapField
+          map={map}
+          onMap={(to) => {
+            setMap(to);
+            taking.forget();
           }}
-          slotProps={{ htmlInput: { spellCheck: false } }}
-          sx={{ '& textarea': { fontFamily: mono, fontSize: '0.86rem' } }}
         />
-        {parcel && !view && !done && (
-          <Button variant="contained" onClick={() => look(parcel, map)} sx={{ alignSelf: 'start' }}>
+        {parcel && !taking.view && !taking.done && (
+          <Button
+            variant="contained"
+            disabled={taking.doing.busy}
+            onClick={() => void taking.look(parcel, map)}
+            sx={{ alignSelf: 'start' }}
+          >
             What would change?
           </Button>
         )}
-        {doing.problem && (
-          <Typography role="alert" color="error" sx={{ whiteSpace: 'pre-wrap' }}>
-            {doing.problem}
-          </Typography>
-        )}
-        {view && <About view={view} />}
-        {view && <PreviewShown preview={view.preview} />}
-        {ready && mayPublish && (
-          <WithReason reason={reason} onReason={setReason} busy={doing.busy} onAct={promote}>
-            Take all of it
-          </WithReason>
-        )}
-        {done && (
-          <Typography role="status">
-            {done.revision > 0
-              ? `Revision ${done.revision} is in force: ${done.added.length} added, ${done.changed.length} changed. Publication ${done.revision} can be undone as a whole.`
-              : 'Nothing was changed: all of it is in force as it is.'}
-          </Typography>
-        )}
+        <Taken taking={taking} mayPublish={mayPublish} />
       </Stack>
     </Paper>
-  );
-}
-
-function About({ view }: { view: Schemas['ParcelPreview'] }) {
-  const now = useNow(60_000);
-  const { about } = view;
-  return (
-    <Box>
-      <Typography>
-        {about.definitions.length} {about.definitions.length === 1 ? 'definition' : 'definitions'}
-        {about.from && ` from ${about.from}`}, revision {about.revision}, packed by {about.packedBy}{' '}
-        {clock(about.packed, now)}
-        {about.signedBy ? `, signed by ${about.signedBy}` : ', not signed'}
-      </Typography>
-      {view.missing.length > 0 && (
-        <Typography color="error">
-          Missing here; define it, or say above what it is called: {view.missing.join(', ')}
-        </Typography>
-      )}
-    </Box>
   );
 }
 

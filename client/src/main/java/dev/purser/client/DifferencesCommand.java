@@ -5,12 +5,14 @@ import dev.purser.core.definition.Named;
 import dev.purser.core.neighbour.Comparison;
 import dev.purser.core.neighbour.Difference;
 import dev.purser.core.neighbour.Side;
+import dev.purser.core.neighbour.Standing;
 import dev.purser.core.problem.Nearest;
 import dev.purser.wire.api.NeighbourViews;
 import dev.purser.wire.api.ScheduleViews;
 import dev.purser.wire.api.Views;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -90,6 +92,12 @@ final class DifferencesCommand implements Callable<Integer> {
               .of(ours, sides(there)).stream().map(DifferencesCommand::view).toList();
       none = "nothing differs: " + alike(ours.size());
     }
+    all =
+        all.stream()
+            .sorted(
+                Comparator.comparing(
+                    (NeighbourViews.DifferenceView one) -> Standing.of(one.standing())))
+            .toList();
     output.list(NeighbourViews.DifferenceView.class, all, columns(), none);
     if (fields && output.isText()) {
       all.stream().filter(one -> !one.fields().isEmpty()).forEach(this::print);

@@ -87,7 +87,7 @@ class NeighbourController {
   /** The other environments that are known here. */
   @GetMapping("/neighbours")
   @Paged(by = "name")
-  List<NeighbourViews.NeighbourView> all() {
+  List<NeighbourViews.NeighbourView> neighbours() {
     return neighbours.all().stream().map(NeighbourController::view).toList();
   }
 
@@ -97,7 +97,7 @@ class NeighbourController {
 
   /** Names one, or says how one is reached now. */
   @PutMapping("/neighbours/{name}")
-  NeighbourViews.NeighbourView name(
+  NeighbourViews.NeighbourView nameNeighbour(
       @PathVariable @Size(max = Limits.NAME) String name,
       @Valid @RequestBody NeighbourViews.NeighbourRequest request,
       Authentication who,
@@ -109,7 +109,7 @@ class NeighbourController {
 
   /** Forgets one. */
   @DeleteMapping("/neighbours/{name}")
-  ResponseEntity<Void> forget(
+  ResponseEntity<Void> forgetNeighbour(
       @PathVariable @Size(max = Limits.NAME) String name,
       Authentication who,
       HttpServletRequest http) {
@@ -122,7 +122,7 @@ class NeighbourController {
 
   /** Asks one now, and says in numbers what differs, and what is on its way on either side. */
   @GetMapping("/neighbours/{name}")
-  NeighbourViews.ComparisonView compare(
+  NeighbourViews.ComparisonView compareWith(
       @PathVariable @Size(max = Limits.NAME) String name, Authentication who) {
     Neighbours.Compared compared = neighbours.compare(name);
     Map<String, Integer> counts = new TreeMap<>();
@@ -147,7 +147,7 @@ class NeighbourController {
    */
   @GetMapping("/neighbours/{name}/differences")
   @Paged(by = {"kind", "name"})
-  List<NeighbourViews.DifferenceView> differences(
+  List<NeighbourViews.DifferenceView> differencesFrom(
       @PathVariable @Size(max = Limits.NAME) String name,
       @RequestParam(defaultValue = "") @Size(max = Limits.NAME) String kind,
       Authentication who) {
@@ -216,7 +216,7 @@ class NeighbourController {
 
   /** Has one pack what is in force there; it is then looked at and taken as any parcel. */
   @PostMapping("/neighbours/{name}/parcel")
-  ParcelViews.PackedView fetch(
+  ParcelViews.PackedView fetchParcel(
       @PathVariable @Size(max = Limits.NAME) String name,
       @Valid @RequestBody NeighbourViews.FetchRequest request) {
     Parcels.Parcel parcel =

@@ -106,7 +106,8 @@ class SessionController {
         plan.today(),
         clock.instant(),
         settings.zone().getId(),
-        VERSION);
+        VERSION,
+        settings.environment());
   }
 
   /**

@@ -343,6 +343,7 @@ public final class Views {
    * @param may what this person may do: {@code act} on runs, {@code publish} definitions, {@code
    *     administer} the site
    * @param now of the service's clock
+   * @param environment which this service stands for, such as test; empty where that is not set
    */
   public record Me(
       String name,
@@ -351,7 +352,8 @@ public final class Views {
       LocalDate businessDate,
       Instant now,
       String zone,
-      String version) {}
+      String version,
+      String environment) {}
 
   /**
    * What of a stream's day matters at a glance.
