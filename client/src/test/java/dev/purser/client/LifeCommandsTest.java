@@ -16,6 +16,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.Base64;
 import java.util.List;
 import java.util.Map;
@@ -168,7 +169,72 @@ class LifeCommandsTest extends PlayedService {
     answers.put(
         "/api/v1/environment", new NeighbourViews.EnvironmentView("test", 3, "", List.of()));
     assertThat(run(new DifferencesCommand(), "--to", "live"))
-        .contains("nothing differs: 1 definition on both sides");
+        .contains("nothing differs: 1 definition the same on both sides");
+  }
+
+  private static NeighbourViews.DifferenceView difference(String name, String standing) {
+    return new NeighbourViews.DifferenceView(
+        "stream",
+        name,
+        "",
+        standing,
+        4,
+        AT,
+        "ada",
+        9,
+        AT,
+        "berit",
+        List.of(new ScheduleViews.FieldChange("schedule.at", "05:15", "05:30")),
+        40,
+        List.of("draft 3 there, berit"));
+  }
+
+  @Test
+  void aNeighbourIsHeldAgainstTheServiceWithWhatIsToBeDoneFirst() {
+    NeighbourViews.EnvironmentView side =
+        new NeighbourViews.EnvironmentView(
+            "test",
+            31,
+            "",
+            List.of(
+                new NeighbourViews.OnItsWayView(
+                    "draft 3", "Two quays", "berit", LocalDate.of(2027, 3, 9), List.of())));
+    answers.put(
+        "/api/v1/neighbours/test",
+        new NeighbourViews.ComparisonView("test", side, side, AT, 40, Map.of("newer there", 1)));
+    answers.put(
+        "/api/v1/neighbours/test/differences",
+        List.of(difference("a/a", "only here"), difference("b/b", "newer there")));
+    assertThat(run(new NeighbourCommands.Neighbours(), "test"))
+        .contains(
+            "test is environment test at revision 31", "40 definitions the same", "1 newer there")
+        .contains("on its way there: draft 3 of berit, Two quays, goes live for 2027-03-09");
+    assertThat(run(new DifferencesCommand(), "--with", "test", "--fields"))
+        .containsSubsequence("b/b", "newer there", "and 39 more", "draft 3 there, berit", "a/a")
+        .contains("stream b/b, here → there:", "schedule.at: 05:15 → 05:30");
+  }
+
+  @Test
+  void whatIsBroughtIsFetchedAndTakenWithTheNeighboursMap() {
+    answers.put(
+        "/api/v1/neighbours",
+        List.of(new NeighbourViews.NeighbourView("test", "test-site", "hosts: { a: b }")));
+    answers.put(
+        "/api/v1/neighbours/test/parcel",
+        new ParcelViews.PackedView(
+            new ParcelViews.ParcelView("test", AT, "looker", 31, List.of(), List.of(), "", "0"),
+            "cGFyY2Vs"));
+    answers.put("/api/v1/parcels", DONE);
+    assertThat(run(new NeighbourCommands.Bring(), "test", "a/b", "--reason", "tried"))
+        .contains("published as revision 7", "to undo it: purser revert --publication 7");
+    assertThat(asked)
+        .last()
+        .asString()
+        .contains("/api/v1/parcels", "hosts: { a: b }", "cGFyY2Vs", "tried");
+    assertThat(run(new NeighbourCommands.Neighbours())).contains("test-site", "by its map");
+    assertThat(run(new NeighbourCommands.Bring(), "test")).contains("name at least one stream");
+    assertThat(run(new DifferencesCommand(), "--with", "test", "--kind", "steam"))
+        .contains("did you mean \"stream\"?");
   }
 
   @Test
