@@ -2,12 +2,12 @@ import { CssBaseline, ThemeProvider } from '@mui/material';
 import { AdapterDayjs } from '@mui/x-date-pickers/AdapterDayjs';
 import { LocalizationProvider } from '@mui/x-date-pickers/LocalizationProvider';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { Route, Routes } from 'react-router';
 import { api, body, Refusal } from './api/client';
 import { clockOf, useLiveChanges } from './api/live';
 import { SignInPage } from './pages/signin/SignInPage';
-import { pages, type Deed } from './pages/pages';
+import { fetchForAuthors, pages, type Deed } from './pages/pages';
 import { Frame } from './parts/Frame';
 import { Notice, Waiting } from './parts/Notice';
 import { clockIn } from './parts/time';
@@ -55,6 +55,12 @@ function Console({ dark, onDark }: { dark: boolean; onDark: () => void }) {
     refetchInterval: 60_000,
   });
   const heard = useLiveChanges(me.isSuccess);
+  const writes = me.data?.may.includes('publish') ?? false;
+  useEffect(() => {
+    if (writes) {
+      fetchForAuthors();
+    }
+  }, [writes]);
   if (me.error instanceof Refusal && me.error.status === 401) {
     return <SignInPage onSignedIn={() => queries.invalidateQueries()} />;
   }

@@ -1,4 +1,4 @@
-import { lazy, Suspense, type ReactNode } from 'react';
+import { lazy, Suspense, useState, type ReactNode } from 'react';
 import { AccessPage } from './access/AccessPage';
 import { AlertsPage } from './alerts/AlertsPage';
 import { CalendarsPage } from './calendars/CalendarsPage';
@@ -26,10 +26,38 @@ import { TellingPage } from './telling/TellingPage';
 import { TodayPage } from './today/TodayPage';
 import { Waiting } from '../parts/Notice';
 
-/** Most people never open it: it is fetched when somebody does. */
-const EditorPage = lazy(() =>
-  import('./editor/EditorPage').then((found) => ({ default: found.EditorPage })),
-);
+let Fetched: typeof import('./editor/EditorPage').EditorPage | undefined;
+
+const editor = () =>
+  import('./editor/EditorPage').then((found) => {
+    Fetched = found.EditorPage;
+    return { default: found.EditorPage };
+  });
+
+/** Most people never open it: it is fetched when somebody does, or beforehand for those who may. */
+const LazyEditorPage = lazy(editor);
+
+/** At once where it is there: what is lazy is held back for a moment even then. */
+function Editor({ mayPublish }: { mayPublish: boolean }) {
+  const [There] = useState(() => Fetched); // it stays what it was: another would begin anew
+  return There ? (
+    <There mayPublish={mayPublish} />
+  ) : (
+    <Suspense fallback={<Waiting error={null} what="The editor" />}>
+      <LazyEditorPage mayPublish={mayPublish} />
+    </Suspense>
+  );
+}
+
+/** Fetches what those who write definitions will need, while nothing else is to be done. */
+export function fetchForAuthors() {
+  const fetch = () => void editor().catch(() => undefined); // fetched again when it is opened
+  if ('requestIdleCallback' in window) {
+    window.requestIdleCallback(fetch, { timeout: 5_000 });
+  } else {
+    setTimeout(fetch, 2_000);
+  }
+}
 
 const CalendarEditorPage = lazy(() =>
   import('./calendars/CalendarEditorPage').then((found) => ({ default: found.CalendarEditorPage })),
@@ -148,11 +176,7 @@ export const pages: Page[] = [
   {
     path: '/editor',
     group: 'What is planned',
-    element: ({ may }) => (
-      <Suspense fallback={<Waiting error={null} what="The editor" />}>
-        <EditorPage mayPublish={may('publish')} />
-      </Suspense>
-    ),
+    element: ({ may }) => <Editor mayPublish={may('publish')} />,
   },
   {
     path: '/parcels',

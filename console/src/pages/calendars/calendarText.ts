@@ -37,6 +37,11 @@ function list(value: unknown): unknown[] {
   return Array.isArray(value) ? value : value === undefined || value === null ? [] : [value];
 }
 
+/** Whether a text is a calendar; a long one that is something else is not read for it. */
+export function isCalendar(text: string): boolean {
+  return /^(?:holiday|business)-calendar:/m.test(text) && readCalendar(text).kind !== '';
+}
+
 /** Reads a calendar. */
 export function readCalendar(text: string): CalendarText {
   const doc = documents(text)[0];

@@ -65,8 +65,9 @@ function bounds(spots: ReadonlyMap<string, Spot>) {
   };
 }
 
-/** A stream that can be drawn in, by mouse and by keyboard. */
-export function Canvas({ state, act, onOpen, wanted, goTo, height }: CanvasProps) {
+/** A stream that can be drawn in, by mouse and keyboard; what is said beside it leaves it alone. */
+export const Canvas = memo(function Canvas(props: CanvasProps) {
+  const { state, act, onOpen, wanted, goTo, height } = props;
   const theme = useTheme();
   const box = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(700);
@@ -426,7 +427,7 @@ export function Canvas({ state, act, onOpen, wanted, goTo, height }: CanvasProps
       )}
     </Box>
   );
-}
+});
 
 /** The view on which a spot is seen: as it is where it is seen already. */
 function seen(view: View, spot: Spot, width: number, height: number, middle: boolean): View {

@@ -16,7 +16,7 @@ import { api, body, type Schemas } from '../../api/client';
 import { Waiting } from '../../parts/Notice';
 import { useNow } from '../../api/live';
 import { clock } from '../../parts/time';
-import { readCalendar } from '../calendars/calendarText';
+import { isCalendar } from '../calendars/calendarText';
 import { AddMenu, FindBox } from './AddMenu';
 import { ArrowForm } from './ArrowForm';
 import { Canvas } from './Canvas';
@@ -31,7 +31,6 @@ import { whereIs } from './yamlText';
 
 /** A revision that is later than all there are. */
 const LATEST = 9_000_000_000_000_000;
-const CHECK_AFTER_MILLIS = 30;
 
 const FIRST = `stream: new/stream
 title: A new stream
@@ -62,7 +61,7 @@ export function EditorPage({ mayPublish }: { mayPublish: boolean }) {
     return <Waiting error={live.error} what="The stream" />;
   }
   const text = kept.draft?.files[0]?.text ?? live.data?.text ?? FIRST;
-  if (id > 0 && readCalendar(text).kind !== '') {
+  if (id > 0 && isCalendar(text)) {
     return <Navigate to={`/calendar-editor?draft=${id}`} replace />;
   }
   const key = id > 0 ? `draft ${id}` : `stream ${stream}`;
@@ -135,11 +134,11 @@ function Editor({
     }
   };
   const form = useRef<HTMLDivElement>(null);
-  const open = () => {
+  const open = useCallback(() => {
     setSide('chosen');
     setViews((was) => (was === 'picture' ? 'both' : was));
     window.setTimeout(() => form.current?.querySelector<HTMLInputElement>('input')?.select());
-  };
+  }, []);
   const toPicture = () => document.querySelector<SVGElement>('[data-shape][tabindex="0"]')?.focus();
   const chosenJob =
     state.chosen.length === 1
@@ -436,37 +435,51 @@ function Agreeing({ draft, kept, me }: { draft: Schemas['DraftView']; kept: Kept
   );
 }
 
-/** What is wrong with a text, asked of the service as one types; the last answer counts. */
-function useCheck(text: string): { text: string; problems: Schemas['ProblemView'][] } {
-  const [found, setFound] = useState<{ text: string; problems: Schemas['ProblemView'][] }>({
-    text: '',
-    problems: [],
-  });
+interface Checked {
+  /** What was checked; empty where it could not be. */
+  text: string;
+  problems: Schemas['ProblemView'][];
+}
+
+/** What is wrong with a text, as the service says. */
+function checked(text: string): Promise<Checked> {
+  const files = [{ name: 'draft.yaml', text }];
+  return body(api.POST('/api/v1/definitions/check', { body: { files, reason: '' } })).then(
+    (result) => ({ text, problems: result.problems }),
+    ({ message }: Error) => {
+      const place = { severity: 'error', file: 'draft.yaml', line: 1, column: 1 };
+      return { text: '', problems: [{ ...place, message }] };
+    },
+  );
+}
+
+/** What is wrong with a text, asked as one types. */
+function useCheck(text: string): Checked {
+  const [found, setFound] = useState<Checked>({ text: '', problems: [] });
+  const wanted = useRef(text);
+  const asking = useRef(false);
+  const left = useRef(false);
   useEffect(() => {
-    let current = true;
-    const timer = window.setTimeout(() => {
-      body(
-        api.POST('/api/v1/definitions/check', {
-          body: { files: [{ name: 'draft.yaml', text }], reason: '' },
-        }),
-      )
-        .then((result) => current && setFound({ text, problems: result.problems }))
-        .catch(
-          (e: Error) =>
-            current &&
-            setFound({
-              text: '',
-              problems: [
-                { severity: 'error', file: 'draft.yaml', line: 1, column: 1, message: e.message },
-              ],
-            }),
-        );
-    }, CHECK_AFTER_MILLIS);
-    return () => {
-      current = false;
-      window.clearTimeout(timer);
+    wanted.current = text;
+    // One question at a time: what was typed while it was asked is asked as soon as it is answered.
+    const ask = async () => {
+      asking.current = true;
+      for (let asked = ''; !left.current && asked !== wanted.current;) {
+        asked = wanted.current;
+        setFound(await checked(asked));
+      }
+      asking.current = false;
     };
+    if (!asking.current) {
+      void ask();
+    }
   }, [text]);
+  useEffect(() => {
+    left.current = false;
+    return () => {
+      left.current = true;
+    };
+  }, []);
   return found;
 }
 

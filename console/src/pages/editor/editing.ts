@@ -3,6 +3,7 @@ import { begin as beginPast, changed, redone, undone, type Past } from './past';
 import { arranged, kindOf, placed, shapesOf, type Arrow, type Spot } from './placing';
 import {
   drawn,
+  drawnAgain,
   freshName,
   KINDS,
   ownJob,
@@ -88,8 +89,10 @@ export function begunWith(text: string, unsaved: string): Editing {
 }
 
 /** With the picture that follows from the text. */
-function read(state: Editing, before: ReadonlyMap<string, Spot>): Editing {
-  const stream = drawn(state.past.now);
+function read(state: Editing, before: ReadonlyMap<string, Spot>, was = ''): Editing {
+  const now = state.past.now;
+  const stream =
+    was !== '' && state.broken === '' ? drawnAgain(now, was, state.stream) : drawn(now);
   if (stream.broken) {
     return { ...state, broken: stream.broken, brokenLine: stream.line };
   }
@@ -116,7 +119,7 @@ function read(state: Editing, before: ReadonlyMap<string, Spot>): Editing {
 }
 
 function withText(state: Editing, text: string, by = 'drawn', at = 0): Editing {
-  return read({ ...state, past: changed(state.past, text, by, at) }, state.spots);
+  return read({ ...state, past: changed(state.past, text, by, at) }, state.spots, state.past.now);
 }
 
 /** The next state; an edit that cannot be made changes nothing and says why. */

@@ -1,4 +1,5 @@
 import { isMap } from 'yaml';
+import { changeIn } from './changeIn';
 import { asks, NotAPrerequisite, renamed, withoutAsk, type Ask } from './waits';
 import {
   CannotEdit,
@@ -83,9 +84,28 @@ export function drawn(source: string, wanted = ''): DrawnStream {
       : 'there is no stream in it';
     return { ...EMPTY, broken: why, line: broken?.linePos?.[0].line ?? 0 };
   }
-  const value = doc.toJS() as Record<string, unknown>;
-  const jobs = value['jobs'] && typeof value['jobs'] === 'object' ? value['jobs'] : {};
-  const places = (value['places'] ?? {}) as Record<string, unknown>;
+  try {
+    return ofValue(doc.toJS() as Record<string, unknown>, index);
+  } catch {
+    return { ...EMPTY, broken: 'an alias in it (*name) leads to nothing, or to too much' };
+  }
+}
+
+function partOf(value: Record<string, unknown>, key: string): Record<string, unknown> {
+  const part = value[key];
+  return part && typeof part === 'object' ? (part as Record<string, unknown>) : {};
+}
+
+/** A stream of its keys and values; jobs that are as they were before are the same objects. */
+function ofValue(
+  value: Record<string, unknown>,
+  index: number,
+  before: DrawnStream = EMPTY,
+): DrawnStream {
+  const places = partOf(value, 'places');
+  const jobsBefore = partOf(before.value, 'jobs');
+  const placesBefore = partOf(before.value, 'places');
+  const known = new Map(before.jobs.map((one) => [one.name, one]));
   return {
     index,
     path: text(value['stream']),
@@ -93,10 +113,36 @@ export function drawn(source: string, wanted = ''): DrawnStream {
     broken: '',
     line: 0,
     value,
-    jobs: Object.entries(jobs as Record<string, unknown>).map(([name, one]) =>
-      job(name, (one ?? {}) as Record<string, unknown>, places[name]),
-    ),
+    jobs: Object.entries(partOf(value, 'jobs')).map(([name, one]) => {
+      const same = jobsBefore[name] === one && placesBefore[name] === places[name];
+      const was = same ? known.get(name) : undefined;
+      return was ?? job(name, partOf({ one }, 'one'), places[name]);
+    }),
   };
+}
+
+/**
+ * Reads a text again after a change to it: of a long one only the key, or the job, that the change
+ * is in. What comes out is what reading all of it gives.
+ *
+ * @param source the text as it is now
+ * @param before the text as it was, which could be read
+ * @param was what was read of it
+ */
+export function drawnAgain(source: string, before: string, was: DrawnStream): DrawnStream {
+  const counts = {
+    top: Object.keys(was.value).length,
+    jobs: Object.keys(partOf(was.value, 'jobs')).length,
+  };
+  const change = was.broken === '' ? changeIn(before, source, counts) : undefined;
+  if (!change) {
+    return drawn(source);
+  }
+  const { path, value } = change;
+  const top = path[0] ?? '';
+  const below = path[1];
+  const next = below === undefined ? value : { ...partOf(was.value, top), [below]: value };
+  return ofValue({ ...was.value, [top]: next }, was.index, was);
 }
 
 function job(name: string, value: Record<string, unknown>, place: unknown): DrawnJob {
