@@ -1,12 +1,13 @@
 import { Box, Button, Paper, Stack, TextField, Typography } from '@mui/material';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { api, body } from '../../api/client';
 import { Waiting } from '../../parts/Notice';
 import { YearGrid } from '../../parts/YearGrid';
 import { PublishDialog } from '../editor/dialogs';
 import { begin, changed, redone, undone } from '../editor/past';
+import { keepUnsaved, unsaved, useLeaving } from '../editor/unsaved';
 import { useDraft, type Kept } from '../editor/useDraft';
 import { CannotEdit } from '../editor/yamlText';
 import { mono } from '../../theme';
@@ -42,17 +43,30 @@ export function CalendarEditorPage() {
     kept.draft?.files[0]?.text ??
     live.data?.text ??
     'holiday-calendar: new-calendar\ntitle: A new calendar\nholidays: []\n';
-  return <CalendarEditor key={`${id} ${kind} ${name}`} first={text} kept={kept} />;
+  const key = id > 0 ? `calendar draft ${id}` : `${kind} ${name}`;
+  return <CalendarEditor key={key} place={key} first={text} kept={kept} />;
 }
 
-function CalendarEditor({ first, kept }: { first: string; kept: Kept }) {
+interface CalendarEditorProps {
+  /** Under which name what is not saved is kept, while one is on another page. */
+  place: string;
+  first: string;
+  kept: Kept;
+}
+
+function CalendarEditor({ place, first, kept }: CalendarEditorProps) {
   const go = useNavigate();
-  const [past, setPast] = useState(() => begin(first));
+  const [past, setPast] = useState(() => {
+    const left = unsaved(place);
+    return left === '' ? begin(first) : changed(begin(first), left, 'drawn', 0);
+  });
   const [saved, setSaved] = useState(first);
   const [year, setYear] = useState(() => new Date().getFullYear());
   const [label, setLabel] = useState('');
   const [last, setLast] = useState('');
-  const [says, setSays] = useState<string[]>([]);
+  const [says, setSays] = useState<string[]>(() =>
+    unsaved(place) === '' ? [] : ['what you had not saved is here again; Undo takes it away'],
+  );
   const [asking, setAsking] = useState(false);
   const text = past.now;
   const calendar = readCalendar(text);
@@ -115,6 +129,8 @@ function CalendarEditor({ first, kept }: { first: string; kept: Kept }) {
     setYear(year + 1);
   };
   const dirty = text !== saved;
+  useLeaving(dirty);
+  useEffect(() => keepUnsaved(place, dirty ? text : ''), [place, dirty, text]);
   return (
     <Stack sx={{ gap: 1.5 }}>
       <Stack direction="row" sx={{ gap: 1, alignItems: 'center' }}>

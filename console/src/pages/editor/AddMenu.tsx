@@ -32,7 +32,7 @@ export function AddMenu({
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [follows, setFollows] = useState(true);
   const chosen = state.chosen.length === 1 ? (state.chosen[0] ?? '') : '';
-  const after = kindOf(state.stream, chosen) === 'job' ? chosen : '';
+  const after = kindOf(state.seen, chosen) === 'job' ? chosen : '';
   const add = (kind: string, template = '') => {
     act({ do: 'add', kind, after: follows ? after : '', template });
     setAnchor(null);
@@ -153,6 +153,6 @@ export function FindBox({
 }
 
 function titled(state: Editing, id: string): string {
-  const job = state.stream.jobs.find((one) => one.name === id);
+  const job = state.seen.jobs.find((one) => one.name === id);
   return job && job.title !== id ? `${job.title} · ${id}` : id;
 }

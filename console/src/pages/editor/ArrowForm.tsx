@@ -23,7 +23,7 @@ const BEFORE = ' on the previous business date';
 
 /** What an arrow asks for, and how that is changed. */
 export function ArrowForm({ state, act }: { state: Editing; act: (what: Act) => void }) {
-  const job = state.stream.jobs.find((one) => one.name === state.arrow?.to);
+  const job = state.seen.jobs.find((one) => one.name === state.arrow?.to);
   const ask = job?.asks[state.arrow?.nth ?? -1];
   const [draft, setDraft] = useState('');
   if (!job || !ask) {

@@ -90,8 +90,8 @@ export const Canvas = memo(function Canvas(props: CanvasProps) {
   // Where letters could not be read, it opens at its beginning.
   const view = moved ?? (fit.scale < READABLE ? atScale(0.75) : fit);
   const jobs = useMemo(
-    () => new Map(state.stream.jobs.map((one) => [one.name, one])),
-    [state.stream.jobs],
+    () => new Map(state.seen.jobs.map((one) => [one.name, one])),
+    [state.seen.jobs],
   );
   const only = state.chosen.length === 1 ? state.chosen[0] : undefined;
   const current = !joining && only ? only : state.spots.has(at) ? at : (state.ids[0] ?? '');
@@ -256,7 +256,7 @@ export const Canvas = memo(function Canvas(props: CanvasProps) {
         act({
           do: 'add',
           kind: 'run',
-          after: kindOf(state.stream, current) === 'job' ? current : '',
+          after: kindOf(state.seen, current) === 'job' ? current : '',
         }),
       f: () => setMoved(fit),
       '+': () => zoom(1.25),
@@ -362,10 +362,11 @@ export const Canvas = memo(function Canvas(props: CanvasProps) {
               <Shape
                 key={id}
                 id={id}
-                kind={job ? 'job' : kindOf(state.stream, id)}
+                kind={job ? 'job' : kindOf(state.seen, id)}
                 does={job?.kind ?? ''}
                 title={job?.title ?? ''}
                 unread={Boolean(job?.unread)}
+                inherited={job?.inherited ?? false}
                 x={spot.x}
                 y={spot.y}
                 theme={theme}
@@ -511,6 +512,8 @@ interface ShapeProps {
   does: string;
   title: string;
   unread: boolean;
+  /** Whether only a template has it. */
+  inherited: boolean;
   x: number;
   y: number;
   theme: Theme;
@@ -522,7 +525,7 @@ interface ShapeProps {
 
 /** Whatever is done to it is heard by the picture as a whole: 300 of these must stay as they are. */
 const Shape = memo(function Shape(props: ShapeProps) {
-  const { id, kind, does, unread, theme, chosen, tabbed, joining, found } = props;
+  const { id, kind, does, unread, inherited, theme, chosen, tabbed, joining, found } = props;
   const colours = theme.states.planned;
   const own = kind === 'job';
   const what = own
@@ -541,7 +544,7 @@ const Shape = memo(function Shape(props: ShapeProps) {
       role="button"
       data-shape={id}
       tabIndex={tabbed ? 0 : -1}
-      aria-label={`${title}, ${what}${unread ? ', its prerequisite cannot be read' : ''}`}
+      aria-label={`${title}, ${what}${inherited ? ', from the template' : ''}${unread ? ', its prerequisite cannot be read' : ''}`}
       aria-pressed={chosen}
       style={{ pointerEvents: 'auto', cursor: 'move', outlineOffset: 3 }}
     >
@@ -561,7 +564,8 @@ const Shape = memo(function Shape(props: ShapeProps) {
                 : theme.palette.text.secondary
         }
         strokeWidth={found ? 4 : strong ? 3.5 : 1.6}
-        strokeDasharray={own ? undefined : '4 4'}
+        strokeDasharray={own && !inherited ? undefined : inherited ? '2 3' : '4 4'}
+        fillOpacity={inherited ? 0.45 : 1}
       />
       {does === 'stream' && (
         <rect
@@ -585,7 +589,7 @@ const Shape = memo(function Shape(props: ShapeProps) {
         {cut(title, 25)}
       </text>
       <text x={12} y={40} fontSize={11} fill={own ? colours.text : theme.palette.text.secondary}>
-        {cut(whose.length > 3 ? whose : `${what} · ${name}`, 32)}
+        {cut(whose.length > 3 ? whose : `${inherited ? 'of the template' : what} · ${name}`, 32)}
       </text>
       {unread && (
         <text x={NODE_WIDTH - 20} y={22} fontSize={15} fill={theme.palette.error.main}>

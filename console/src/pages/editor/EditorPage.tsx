@@ -14,18 +14,25 @@ import { useCallback, useEffect, useReducer, useRef, useState } from 'react';
 import { Navigate, useNavigate, useSearchParams } from 'react-router';
 import { api, body, type Schemas } from '../../api/client';
 import { Waiting } from '../../parts/Notice';
+import { TextLink } from '../../parts/TextLink';
 import { useNow } from '../../api/live';
 import { clock } from '../../parts/time';
 import { isCalendar } from '../calendars/calendarText';
+import { definitionAddress } from '../definitions/address';
 import { AddMenu, FindBox } from './AddMenu';
 import { ArrowForm } from './ArrowForm';
 import { Canvas } from './Canvas';
 import { PublishDialog, ShareDialog, TryDialog } from './dialogs';
 import { begunWith, reduce, type Act } from './editing';
+import { Agreeing, Others } from './Holding';
 import { JobForm, StreamForm } from './JobForm';
+import { Keys } from './Keys';
+import { ProblemList } from './ProblemList';
 import { ScheduleForm } from './ScheduleForm';
 import { TextView } from './TextView';
+import { useCheck, useFilled } from './useAsked';
 import { useDraft, type Kept } from './useDraft';
+import { keepUnsaved, unsaved, useLeaving } from './unsaved';
 import { useNames } from './useNames';
 import { whereIs } from './yamlText';
 
@@ -103,7 +110,7 @@ function Editor({
   const [asking, setAsking] = useState<'publish' | 'try' | 'share' | ''>('');
   const [saved, setSaved] = useState(fresh ? '' : first);
   const me = useQuery({ queryKey: ['me'], queryFn: () => body(api.GET('/api/v1/session')) });
-  const names = useNames(state.stream.jobs.map((one) => one.name));
+  const names = useNames(state.seen.jobs.map((one) => one.name));
   const schema = useQuery({
     queryKey: ['schema'],
     queryFn: () => body(api.GET('/api/v1/definitions/schema')),
@@ -111,6 +118,7 @@ function Editor({
   });
   const text = state.past.now;
   const check = useCheck(text);
+  useFilled(text, state.stream.path, act);
   const dirty = text !== saved;
   const now = useNow(60_000);
   const draft = kept.draft;
@@ -142,7 +150,7 @@ function Editor({
   const toPicture = () => document.querySelector<SVGElement>('[data-shape][tabindex="0"]')?.focus();
   const chosenJob =
     state.chosen.length === 1
-      ? state.stream.jobs.find((one) => one.name === state.chosen[0])
+      ? state.seen.jobs.find((one) => one.name === state.chosen[0])
       : undefined;
   const acts = useCallback((what: Act) => {
     act(what);
@@ -194,7 +202,7 @@ function Editor({
         </Button>
         <Button
           variant="outlined"
-          disabled={!mine || !sound || state.stream.jobs.length === 0}
+          disabled={!mine || !sound || state.seen.jobs.length === 0}
           onClick={() => savedThen('try')}
         >
           Try once
@@ -266,14 +274,17 @@ function Editor({
       </Stack>
       {typeof state.stream.value['from-template'] === 'string' && (
         <Typography variant="body2">
-          This stream comes from the template {state.stream.value['from-template']}: the picture
-          shows what is other here, and not what the template says.
+          This stream comes from the template{' '}
+          <TextLink to={definitionAddress('template', state.stream.value['from-template'])}>
+            {state.stream.value['from-template']}
+          </TextLink>
+          : what is drawn faintly is as the template says; what you change of it is other here only.
         </Typography>
       )}
       <Stack direction="row" sx={{ gap: 1.5 }}>
         {views !== 'side' && (
           <Paper sx={{ flex: 1.35, minWidth: 0, overflow: 'hidden' }}>
-            {state.stream.jobs.length === 0 && state.beside.length === 0 && (
+            {state.seen.jobs.length === 0 && state.beside.length === 0 && (
               <Typography sx={{ p: 2, position: 'absolute' }} color="textSecondary">
                 Nothing is in it yet: Add puts the first job here (or the key N, in the picture).
               </Typography>
@@ -385,200 +396,4 @@ function standing(
   }
   const shared = draft.shared.length > 0 ? `, shared with ${draft.shared.join(', ')}` : '';
   return `Draft ${draft.id}${shared}${dirty ? ', with changes that are not saved' : ', saved'}`;
-}
-
-/** What somebody may do with a draft that another holds. */
-function Others({ kept, onCopied }: { kept: Kept; onCopied: (copy: number) => void }) {
-  const act = async (action: 'take over' | 'copy') => {
-    const done = await kept.act({
-      action,
-      with: [],
-      version: kept.draft?.version ?? 0,
-      reason: '',
-    });
-    if (done && action === 'copy') {
-      onCopied(done.id);
-    }
-  };
-  return (
-    <>
-      <Button variant="outlined" onClick={() => act('take over')} disabled={kept.busy}>
-        Take it over
-      </Button>
-      <Button variant="outlined" onClick={() => act('copy')} disabled={kept.busy}>
-        Copy it
-      </Button>
-    </>
-  );
-}
-
-function Agreeing({ draft, kept, me }: { draft: Schemas['DraftView']; kept: Kept; me: string }) {
-  return (
-    <Stack direction="row" sx={{ gap: 1.5, alignItems: 'center' }}>
-      <Typography>
-        {draft.agreed
-          ? `${draft.agreedBy} has agreed to it as it is.`
-          : `${draft.askedBy} asks that somebody else agrees${draft.askReason ? `: ${draft.askReason}` : '.'}`}
-      </Typography>
-      {!draft.agreed && draft.changedBy !== me && (
-        <Button
-          variant="contained"
-          size="small"
-          onClick={() =>
-            kept.act({ action: 'agree', with: [], version: draft.version, reason: '' })
-          }
-        >
-          I agree
-        </Button>
-      )}
-    </Stack>
-  );
-}
-
-interface Checked {
-  /** What was checked; empty where it could not be. */
-  text: string;
-  problems: Schemas['ProblemView'][];
-}
-
-/** What is wrong with a text, as the service says. */
-function checked(text: string): Promise<Checked> {
-  const files = [{ name: 'draft.yaml', text }];
-  return body(api.POST('/api/v1/definitions/check', { body: { files, reason: '' } })).then(
-    (result) => ({ text, problems: result.problems }),
-    ({ message }: Error) => {
-      const place = { severity: 'error', file: 'draft.yaml', line: 1, column: 1 };
-      return { text: '', problems: [{ ...place, message }] };
-    },
-  );
-}
-
-/** What is wrong with a text, asked as one types. */
-function useCheck(text: string): Checked {
-  const [found, setFound] = useState<Checked>({ text: '', problems: [] });
-  const wanted = useRef(text);
-  const asking = useRef(false);
-  const left = useRef(false);
-  useEffect(() => {
-    wanted.current = text;
-    // One question at a time: what was typed while it was asked is asked as soon as it is answered.
-    const ask = async () => {
-      asking.current = true;
-      for (let asked = ''; !left.current && asked !== wanted.current;) {
-        asked = wanted.current;
-        setFound(await checked(asked));
-      }
-      asking.current = false;
-    };
-    if (!asking.current) {
-      void ask();
-    }
-  }, [text]);
-  useEffect(() => {
-    left.current = false;
-    return () => {
-      left.current = true;
-    };
-  }, []);
-  return found;
-}
-
-const UNSAVED = 'purser-unsaved ';
-
-/** What was not saved when somebody left the page for another one of the console. */
-function unsaved(place: string): string {
-  return sessionStorage.getItem(UNSAVED + place) ?? '';
-}
-
-function keepUnsaved(place: string, text: string) {
-  if (text === '') {
-    sessionStorage.removeItem(UNSAVED + place);
-    return;
-  }
-  try {
-    sessionStorage.setItem(UNSAVED + place, text);
-  } catch {
-    // there is no room for it: the browser asks before the page is left
-  }
-}
-
-/** The browser asks before a page with changes that are not saved is left. */
-function useLeaving(dirty: boolean) {
-  useEffect(() => {
-    const ask = (e: BeforeUnloadEvent) => dirty && e.preventDefault();
-    window.addEventListener('beforeunload', ask);
-    return () => window.removeEventListener('beforeunload', ask);
-  }, [dirty]);
-}
-
-function ProblemList({
-  broken,
-  problems,
-  checking,
-}: {
-  broken: string;
-  problems: Schemas['ProblemView'][];
-  checking: boolean;
-}) {
-  const shown = problems.slice(0, 4);
-  return (
-    <Box
-      role="status"
-      aria-label="What is wrong"
-      sx={{ minHeight: 44, opacity: checking ? 0.7 : 1 }}
-    >
-      {broken && problems.length === 0 && <Typography color="error">{broken}</Typography>}
-      {shown.map((one) => (
-        <Typography
-          key={`${one.line} ${one.column} ${one.message}`}
-          variant="body2"
-          color={one.severity === 'error' ? 'error' : 'textPrimary'}
-        >
-          <b>{one.severity}</b> line {one.line}, column {one.column}: {one.message}
-        </Typography>
-      ))}
-      {problems.length > shown.length && (
-        <Typography variant="body2">
-          and {problems.length - shown.length} more, in the text
-        </Typography>
-      )}
-      {!broken && problems.length === 0 && (
-        <Typography variant="body2" color="textSecondary">
-          Nothing is wrong with it.
-        </Typography>
-      )}
-    </Box>
-  );
-}
-
-/** What the keyboard does in the picture. */
-function Keys() {
-  const all: [string, string][] = [
-    ['Arrow keys', 'go from job to job'],
-    ['Enter', 'opens the form of the one you are on; Escape leads back'],
-    ['N', 'adds a job; A adds one that waits for the one you are on'],
-    ['C', 'draws an arrow: go to what is to wait, then Enter'],
-    ['Space', 'chooses it besides those that are chosen'],
-    ['Alt and arrow keys', 'move what is chosen'],
-    ['Delete', 'takes away what is chosen'],
-    ['Ctrl Z, Ctrl Y', 'undo and redo; Ctrl C, Ctrl V, Ctrl D copy'],
-    ['F, +, −', 'all of it, closer, further'],
-    ['Ctrl S', 'saves the draft'],
-  ];
-  return (
-    <Stack sx={{ gap: 0.6 }}>
-      <Typography>
-        Choose a job or an arrow to change it here. Draw from the circle of one job to another that
-        is to wait for it; Shift and drag chooses several.
-      </Typography>
-      <Typography variant="h3" sx={{ mt: 1 }}>
-        By keyboard, in the picture
-      </Typography>
-      {all.map(([keys, what]) => (
-        <Typography key={keys} variant="body2">
-          <b>{keys}</b> {what}
-        </Typography>
-      ))}
-    </Stack>
-  );
 }

@@ -1,9 +1,9 @@
 import { Autocomplete, Chip, MenuItem, Stack, TextField, Typography } from '@mui/material';
 import { useState } from 'react';
-import type { Act, Editing } from './editing';
+import { isOfTemplate, templateSays, type Act, type Editing } from './editing';
 import { keysOf, shapeAt, valuesOf, type Names, type Shape } from './completion';
 import { Field } from './Field';
-import { KINDS, type DrawnJob } from './model';
+import { KINDS, saidOf, type DrawnJob } from './model';
 import type { Plain } from './yamlText';
 
 /** Keys that are shown also where they say nothing. */
@@ -24,12 +24,15 @@ export function JobForm({ state, act, schema, names, job }: FormProps & { job: D
   const stream = state.stream.value;
   const jobs = (stream['jobs'] ?? {}) as Record<string, Record<string, unknown> | null>;
   const value = jobs[job.name] ?? {};
+  const filled = state.filled ? saidOf(state.filled, job.name) : {};
+  const ofTemplate = isOfTemplate(state, job.name);
+  const says = (key: string) => templateSays(state, ['jobs', job.name, key]);
   const shapes = keysOf(shapeAt(schema, 'stream', ['jobs', job.name]));
   const set = (key: string) => (to: Plain | undefined) =>
     act({ do: 'setJob', job: job.name, key, value: to, at: Date.now() });
   const own = ['title', job.kind, 'waits-for'];
   const shown = Object.keys(shapes).filter(
-    (key) => !own.includes(key) && (key in value || USUAL.includes(key)),
+    (key) => !own.includes(key) && (key in value || key in filled || USUAL.includes(key)),
   );
   const kinds = Object.keys(KINDS);
   const left = Object.keys(shapes).filter(
@@ -37,17 +40,30 @@ export function JobForm({ state, act, schema, names, job }: FormProps & { job: D
   );
   return (
     <Stack sx={{ gap: 1.6 }}>
-      <NameField
-        key={job.name}
-        name={job.name}
-        onName={(to) => act({ do: 'rename', from: job.name, to })}
+      {ofTemplate ? (
+        <Typography>
+          <b>{job.name}</b> is in the template. What you say here is other in this stream only.
+        </Typography>
+      ) : (
+        <NameField
+          key={job.name}
+          name={job.name}
+          onName={(to) => act({ do: 'rename', from: job.name, to })}
+        />
+      )}
+      <Field
+        name="title"
+        shape={shapes['title']}
+        value={value['title']}
+        onValue={set('title')}
+        inherited={says('title')}
       />
-      <Field name="title" shape={shapes['title']} value={value['title']} onValue={set('title')} />
       <TextField
         select
         size="small"
         label="what it does"
         value={job.kind}
+        disabled={ofTemplate}
         helperText={KINDS[job.kind]?.about ?? 'Choose what it does.'}
         onChange={(e) => {
           if (job.kind) {
@@ -69,6 +85,7 @@ export function JobForm({ state, act, schema, names, job }: FormProps & { job: D
           shape={shapes[job.kind]}
           value={value[job.kind]}
           onValue={set(job.kind)}
+          inherited={says(job.kind)}
           suggestions={valuesOf(job.kind, ['jobs'], names)}
         />
       )}
@@ -82,9 +99,10 @@ export function JobForm({ state, act, schema, names, job }: FormProps & { job: D
           onValue={set(key)}
           suggestions={valuesOf(key, ['jobs'], names)}
           inherited={
-            INHERITED.includes(key) && stream[key] !== undefined && !(key in value)
+            says(key) ||
+            (INHERITED.includes(key) && stream[key] !== undefined && !(key in value)
               ? `Its stream says: ${String(stream[key])}.`
-              : ''
+              : '')
           }
         />
       ))}
@@ -132,7 +150,7 @@ function Waits({
   names,
   shape,
 }: Omit<FormProps, 'schema'> & { job: DrawnJob; shape: Shape | undefined }) {
-  const others = state.stream.jobs.map((one) => one.name).filter((name) => name !== job.name);
+  const others = state.seen.jobs.map((one) => one.name).filter((name) => name !== job.name);
   const options = [...others, ...names.watches.map((one) => `file ${one}`)];
   return (
     <Stack sx={{ gap: 0.8 }}>
@@ -211,7 +229,9 @@ export function StreamForm({ state, act, schema, names }: FormProps) {
   const hidden = ['stream', 'jobs', 'schedule', 'places'];
   const usual = ['title', 'about', 'department', 'owner', 'calendar'];
   const shown = Object.keys(shapes).filter(
-    (key) => !hidden.includes(key) && (key in value || usual.includes(key)),
+    (key) =>
+      !hidden.includes(key) &&
+      (key in value || key in (state.filled?.value ?? {}) || usual.includes(key)),
   );
   const left = Object.keys(shapes).filter((key) => !shown.includes(key) && !hidden.includes(key));
   const set = (key: string) => (to: Plain | undefined) =>
@@ -233,6 +253,7 @@ export function StreamForm({ state, act, schema, names }: FormProps) {
           value={value[key]}
           onValue={set(key)}
           suggestions={valuesOf(key, [], names)}
+          inherited={templateSays(state, [key])}
         />
       ))}
       <AddKey keys={left} shapes={shapes} onKey={(key) => set(key)(firstOf(shapes[key]))} />

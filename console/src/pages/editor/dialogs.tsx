@@ -1,12 +1,10 @@
 import {
   Autocomplete,
   Button,
-  Checkbox,
   Dialog,
   DialogActions,
   DialogContent,
   DialogTitle,
-  FormControlLabel,
   MenuItem,
   Stack,
   TextField,
@@ -148,6 +146,8 @@ export function PublishDialog({
   );
 }
 
+type Others = 'ignored' | 'played' | 'waited for';
+
 /** Tries a draft once, under a path of its own. */
 export function TryDialog({
   draft,
@@ -161,7 +161,7 @@ export function TryDialog({
   onClose: () => void;
 }) {
   const [host, setHost] = useState('');
-  const [ignoring, setIgnoring] = useState(true);
+  const [others, setOthers] = useState<Others>('ignored');
   const [tried, setTried] = useState<Schemas['DraftTrialView']>();
   const doing = useDoing();
   const start = () =>
@@ -170,7 +170,13 @@ export function TryDialog({
         await body(
           api.POST('/api/v1/drafts/{id}/trial', {
             params: { path: { id: draft.id } },
-            body: { stream, host, ignoring, reason: `a try of draft ${draft.id}` },
+            body: {
+              stream,
+              host,
+              ignoring: others === 'ignored',
+              playing: others === 'played',
+              reason: `a try of draft ${draft.id}`,
+            },
           }),
         ),
       ),
@@ -199,12 +205,17 @@ export function TryDialog({
               </MenuItem>
             ))}
           </TextField>
-          <FormControlLabel
-            control={
-              <Checkbox checked={ignoring} onChange={(e) => setIgnoring(e.target.checked)} />
-            }
-            label="Do not wait for other streams or files"
-          />
+          <TextField
+            select
+            size="small"
+            label="What it asks of other streams and of files"
+            value={others}
+            onChange={(e) => setOthers(e.target.value as Others)}
+          >
+            <MenuItem value="ignored">does not count</MenuItem>
+            <MenuItem value="played">is played: you answer for each how it turned out</MenuItem>
+            <MenuItem value="waited for">is waited for, as when it is live</MenuItem>
+          </TextField>
           {doing.problem && (
             <Typography role="alert" color="error">
               {doing.problem}

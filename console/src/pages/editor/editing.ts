@@ -7,7 +7,9 @@ import {
   freshName,
   KINDS,
   ownJob,
+  saidOf,
   wayBetween,
+  withInherited,
   withJob,
   withJobNamed,
   withoutJobs,
@@ -16,13 +18,19 @@ import {
   type DrawnStream,
 } from './model';
 import { renamed, term, withAsk, withOtherAsk, withoutAsk } from './waits';
-import { CannotEdit, withoutKey, withValue, type Path, type Plain } from './yamlText';
+import { CannotEdit, inFlow, withoutKey, withValue, type Path, type Plain } from './yamlText';
 
 /** All that the editor knows: the text is the truth, and the picture follows from it. */
 export interface Editing {
   past: Past;
   /** As of the last text that could be read. */
   stream: DrawnStream;
+  /** The stream as templates fill it; nothing where none has a part in it. */
+  filled?: DrawnStream;
+  /** Keys that are other than in their template, such as `jobs.load.host`. */
+  deviations: string[];
+  /** What the picture shows: the stream, with what it has from templates. */
+  seen: DrawnStream;
   /** Why the text cannot be read just now; empty where it can. */
   broken: string;
   brokenLine: number;
@@ -42,6 +50,7 @@ export interface Editing {
 export type Act =
   | { do: 'load'; text: string }
   | { do: 'type'; text: string; at: number }
+  | { do: 'filled'; text: string; deviations: string[] }
   | { do: 'set'; path: Path; value: Plain | undefined; at: number }
   | { do: 'setJob'; job: string; key: string; value: Plain | undefined; at: number }
   | { do: 'undo' | 'redo' | 'arrange' | 'delete' | 'copy' | 'duplicate' | 'all' }
@@ -57,9 +66,13 @@ export type Act =
   | { do: 'rename'; from: string; to: string }
   | { do: 'say'; text: string };
 
+const NOTHING = drawn('stream: x\njobs: {}\n');
+
 const START: Editing = {
   past: beginPast(''),
-  stream: drawn('stream: x\njobs: {}\n'),
+  stream: NOTHING,
+  seen: NOTHING,
+  deviations: [],
   broken: '',
   brokenLine: 0,
   ids: [],
@@ -96,14 +109,20 @@ function read(state: Editing, before: ReadonlyMap<string, Spot>, was = ''): Edit
   if (stream.broken) {
     return { ...state, broken: stream.broken, brokenLine: stream.line };
   }
-  const asked = shapesOf(stream, []);
+  return seen({ ...state, stream }, before);
+}
+
+/** With the picture that follows from what was read. */
+function seen(state: Editing, before: ReadonlyMap<string, Spot>): Editing {
+  const whole = withInherited(state.stream, state.filled);
+  const asked = shapesOf(whole, []);
   const beside = state.beside.filter((id) => !asked.ids.includes(id));
-  const { ids, arrows } = shapesOf(stream, beside);
-  const byHand = new Map(stream.jobs.flatMap((job) => (job.place ? [[job.name, job.place]] : [])));
+  const { ids, arrows } = shapesOf(whole, beside);
+  const byHand = new Map(whole.jobs.flatMap((job) => (job.place ? [[job.name, job.place]] : [])));
   const known = new Set(ids);
   return {
     ...state,
-    stream,
+    seen: whole,
     broken: '',
     brokenLine: 0,
     beside,
@@ -141,6 +160,8 @@ function step(state: Editing, act: Act): Editing {
       return begin(act.text);
     case 'say':
       return { ...state, says: act.text };
+    case 'filled':
+      return filledWith(state, act.text, act.deviations);
     case 'type':
       return withText(state, act.text, 'typed', act.at);
     case 'undo':
@@ -189,8 +210,61 @@ function step(state: Editing, act: Act): Editing {
   }
 }
 
+/** What templates make of the text; it changes the picture only. */
+function filledWith(state: Editing, text: string, deviations: string[]): Editing {
+  if (text === '') {
+    return state.filled ? seen({ ...state, filled: undefined, deviations }, state.spots) : state;
+  }
+  const filled = drawn(text);
+  return state.broken === ''
+    ? seen({ ...state, filled, deviations }, state.spots)
+    : { ...state, filled, deviations };
+}
+
+/** Jobs that only a template has cannot be taken away or renamed here. */
+function refuseInherited(state: Editing, names: string[]) {
+  const one = state.seen.jobs.find(
+    (job) => names.includes(job.name) && isOfTemplate(state, job.name),
+  );
+  if (one) {
+    throw new CannotEdit(
+      `${one.name} comes from the template: change it there, or say something else of it here`,
+    );
+  }
+}
+
+/** Whether a job is in the template that the stream comes from, also where it is other here. */
+export function isOfTemplate(state: Editing, name: string): boolean {
+  return (
+    typeof state.stream.value['from-template'] === 'string' &&
+    (state.filled?.jobs.some((one) => one.name === name) ?? false) &&
+    !state.deviations.includes(`jobs.${name}`)
+  );
+}
+
+/**
+ * What a template says of a key where the text does not, or that the text says something else; empty
+ * where no template has a part in it.
+ */
+export function templateSays(state: Editing, path: string[]): string {
+  if (state.deviations.includes(path.join('.'))) {
+    return 'Other than its template; emptied, it is as there again.';
+  }
+  const at = (whole: unknown) =>
+    path.reduce<unknown>(
+      (value, key) =>
+        value && typeof value === 'object' ? (value as Record<string, unknown>)[key] : undefined,
+      whole,
+    );
+  const value = at(state.filled?.value);
+  if (value === undefined || value === null || at(state.stream.value) !== undefined) {
+    return '';
+  }
+  return `Its template says: ${typeof value === 'object' ? inFlow(value as Plain) : String(value)}.`;
+}
+
 function job(state: Editing, name: string) {
-  const found = state.stream.jobs.find((one) => one.name === name);
+  const found = state.seen.jobs.find((one) => one.name === name);
   if (!found) {
     throw new CannotEdit(`there is no job ${name} in this stream`);
   }
@@ -218,7 +292,7 @@ function moved(state: Editing, by: Spot): Editing {
     if (at) {
       const to = { x: Math.round(at.x + by.x), y: Math.round(at.y + by.y) };
       spots.set(id, to);
-      if (kindOf(state.stream, id) === 'job') {
+      if (kindOf(state.seen, id) === 'job') {
         places.set(id, to);
       }
     }
@@ -240,7 +314,7 @@ function inWords(way: string[]): string {
 }
 
 function joined(state: Editing, from: string, to: string, outcome: string): Editing {
-  const { stream } = state;
+  const stream = state.seen;
   if (kindOf(stream, to) !== 'job') {
     throw new CannotEdit(
       `${to} is not a job of this stream, and cannot be made to wait here: draw to one of its jobs`,
@@ -304,7 +378,8 @@ function deleted(state: Editing): Editing {
     const { to, nth } = state.arrow;
     return step({ ...state, arrow: null }, { do: 'cut', to, nth });
   }
-  const jobs = state.chosen.filter((id) => kindOf(state.stream, id) === 'job');
+  const jobs = state.chosen.filter((id) => kindOf(state.seen, id) === 'job');
+  refuseInherited(state, jobs);
   const others = state.chosen.filter((id) => !jobs.includes(id));
   const freed = state.arrows.filter((one) => jobs.includes(one.from) && !jobs.includes(one.to));
   let text = state.past.now;
@@ -334,7 +409,10 @@ function copied(state: Editing): Editing {
   } | null;
   const clip: Record<string, Plain> = {};
   for (const id of state.chosen) {
-    const value = whole?.jobs?.[id];
+    const value =
+      state.filled && isOfTemplate(state, id)
+        ? (saidOf(state.filled, id) as Plain)
+        : whole?.jobs?.[id];
     if (value !== undefined) {
       clip[id] = value;
     }
@@ -353,7 +431,7 @@ function pasted(state: Editing, text: string): Editing {
   }
   const names = new Map<string, string>();
   let now = state.past.now;
-  let stream = state.stream;
+  let stream = state.seen;
   for (const name of Object.keys(jobs)) {
     const fresh = freshName(stream, name);
     names.set(name, fresh);
@@ -365,7 +443,7 @@ function pasted(state: Editing, text: string): Editing {
     const waits = copy['waits-for'];
     if (typeof waits === 'string') {
       copy['waits-for'] = renamed(waits, (on, kind) =>
-        kind === 'file' ? on : (names.get(ownJob(state.stream, on) || on) ?? on),
+        kind === 'file' ? on : (names.get(ownJob(state.seen, on) || on) ?? on),
       );
     }
     now = withJob(now, stream, names.get(name) ?? name, copy);
@@ -396,7 +474,7 @@ const FIRST_NAMES: Record<string, string> = {
 };
 
 function added(state: Editing, kind: string, after: string, template: string): Editing {
-  const name = freshName(state.stream, FIRST_NAMES[kind] ?? kind);
+  const name = freshName(state.seen, FIRST_NAMES[kind] ?? kind);
   const value: Record<string, Plain> = { [kind]: template || (KINDS[kind]?.begin ?? '') };
   if (after) {
     value['waits-for'] = term('job', after);
@@ -406,6 +484,7 @@ function added(state: Editing, kind: string, after: string, template: string): E
 }
 
 function renamedJob(state: Editing, from: string, to: string): Editing {
+  refuseInherited(state, [from]);
   const text = withJobNamed(state.past.now, state.stream, from, to);
   const spots = new Map(state.spots);
   const at = spots.get(from);

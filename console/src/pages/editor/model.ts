@@ -37,6 +37,8 @@ export interface DrawnJob {
   /** Why its prerequisite cannot be read; empty where it can. */
   unread: string;
   place?: { x: number; y: number };
+  /** Whether only a template says it: it is changed by saying something else of it here. */
+  inherited?: boolean;
 }
 
 /** A stream as its text says, as far as that can be read. */
@@ -167,6 +169,37 @@ function job(name: string, value: Record<string, unknown>, place: unknown): Draw
     unread,
     place: at ? { x: Number(at[1]), y: Number(at[2]) } : undefined,
   };
+}
+
+/** What the text says of a job; nothing where only a template has it. */
+export function saidOf(stream: DrawnStream, name: string): Record<string, unknown> {
+  return partOf(partOf(stream.value, 'jobs'), name);
+}
+
+/** A stream with the jobs that its templates put into it, under what its own text says. */
+export function withInherited(own: DrawnStream, filled: DrawnStream | undefined): DrawnStream {
+  if (!filled || filled.path !== own.path || filled.broken !== '') {
+    return own;
+  }
+  const known = new Map(own.jobs.map((one) => [one.name, one]));
+  const before = filled.jobs.map((one): DrawnJob => {
+    const mine = known.get(one.name);
+    if (!mine) {
+      return { ...one, inherited: true };
+    }
+    const says = saidOf(own, one.name);
+    return {
+      ...one,
+      title: 'title' in says ? mine.title : one.title,
+      kind: mine.kind || one.kind,
+      place: mine.place ?? one.place,
+      ...('waits-for' in says
+        ? { waitsFor: mine.waitsFor, asks: mine.asks, unread: mine.unread }
+        : {}),
+    };
+  });
+  const there = new Set(before.map((one) => one.name));
+  return { ...own, jobs: [...before, ...own.jobs.filter((one) => !there.has(one.name))] };
 }
 
 /** The job of the stream itself that a name means; empty where it means another's. */

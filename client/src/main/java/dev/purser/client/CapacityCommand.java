@@ -33,11 +33,7 @@ final class CapacityCommand implements Callable<Integer> {
   @CommandLine.Option(names = "--as-defined", description = "Give it as many units as are defined.")
   private boolean asDefined;
 
-  @CommandLine.Option(
-      names = "--reason",
-      defaultValue = "",
-      description = "The reason, for the audit trail.")
-  private String reason;
+  @CommandLine.Mixin private ReasonOption reason;
 
   @CommandLine.Option(
       names = "--what-if",
@@ -58,7 +54,15 @@ final class CapacityCommand implements Callable<Integer> {
     }
     ActionViews.ChangeRequest request =
         new ActionViews.ChangeRequest(
-            null, null, null, null, reason, null, null, new ActionViews.Units(name, units), null);
+            null,
+            null,
+            null,
+            null,
+            reason.text(),
+            null,
+            null,
+            new ActionViews.Units(name, units),
+            null);
     if (whatIf) {
       return ActionCommand.printEffect(service, output, request);
     }

@@ -176,11 +176,7 @@ final class CareCommands {
         description = "Delete it; without this it is only counted.")
     private boolean yes;
 
-    @CommandLine.Option(
-        names = "--reason",
-        defaultValue = "",
-        description = "The reason, for the audit trail.")
-    private String reason;
+    @CommandLine.Mixin private ReasonOption reason;
 
     @Override
     public Integer call() {
@@ -206,7 +202,7 @@ final class CareCommands {
     }
 
     private Views.HistoryRequest request(Long runs) {
-      return new Views.HistoryRequest(stream, job, from, to, state, runs, reason);
+      return new Views.HistoryRequest(stream, job, from, to, state, runs, reason.text());
     }
 
     private static String inWords(Views.HistoryAmount amount) {

@@ -178,6 +178,7 @@ final class DraftCommands {
         "Example: purser draft 12",
         "Example: purser draft 12 --preview",
         "Example: purser draft 12 --try --on quay-north --ignoring",
+        "Example: purser draft 12 --try --playing",
         "Example: purser draft 12 --publish --reason \"tested tonight\"",
         "Example: purser draft 12 --publish --from 2027-04-01 --reason \"the new tariff\"",
         "Example: purser draft 12 --stay"
@@ -190,11 +191,7 @@ final class DraftCommands {
 
     @CommandLine.ArgGroup private Deed deed = new Deed();
 
-    @CommandLine.Option(
-        names = "--reason",
-        defaultValue = "",
-        description = "The reason, for the audit trail.")
-    private String reason;
+    @CommandLine.Mixin private ReasonOption reason;
 
     @CommandLine.Option(names = "--on", description = "With --try: the host of all its jobs.")
     private String host;
@@ -210,6 +207,11 @@ final class DraftCommands {
         description = "With --try: wait for no other stream and no file.")
     private boolean ignoring;
 
+    @CommandLine.Option(
+        names = "--playing",
+        description = "With --try: a question stands for each of those; you say how it turned out.")
+    private boolean playing;
+
     @CommandLine.Mixin private HoldsOption holds = new HoldsOption();
 
     @Override
@@ -220,7 +222,7 @@ final class DraftCommands {
             service.post(
                 Views.PublishResult.class,
                 "/drafts/" + id + "/publication",
-                new DraftViews.PublicationRequest(reason, holds.request()));
+                new DraftViews.PublicationRequest(reason.text(), holds.request()));
         output.one(result, () -> SiteCommands.print(output, result));
         return result.sound() ? 0 : 1;
       }
@@ -256,7 +258,7 @@ final class DraftCommands {
             service.post(
                 DraftViews.DraftView.class,
                 "/drafts/" + id + "/actions",
-                new DraftViews.DraftAction(action, with, draft.version(), reason));
+                new DraftViews.DraftAction(action, with, draft.version(), reason.text()));
         output.one(done, () -> print(done, false));
         return 0;
       }
@@ -279,7 +281,7 @@ final class DraftCommands {
           service.post(
               DraftViews.DraftTrialView.class,
               "/drafts/" + id + "/trial",
-              new DraftViews.TrialRequest(stream, host, ignoring, reason));
+              new DraftViews.TrialRequest(stream, host, ignoring, playing, reason.text()));
       output.one(
           tried,
           () -> {

@@ -384,11 +384,7 @@ final class FileWatchCommands {
         description = "Numbers of arrivals, as purser arrivals lists them.")
     private List<Long> arrivals;
 
-    @CommandLine.Option(
-        names = "--reason",
-        defaultValue = "",
-        description = "The reason, for the audit trail.")
-    private String reason;
+    @CommandLine.Mixin private ReasonOption reason;
 
     @Override
     public Integer call() {
@@ -397,7 +393,7 @@ final class FileWatchCommands {
               .postForList(
                   FileViews.DecisionView.class,
                   "/arrivals/actions",
-                  new FileViews.DecisionRequest(arrivals, action, reason));
+                  new FileViews.DecisionRequest(arrivals, action, reason.text()));
       output.all(
           FileViews.DecisionView.class,
           results,

@@ -200,11 +200,7 @@ final class NeighbourCommands {
         description = "Say what that would change here, and change nothing.")
     private boolean preview;
 
-    @CommandLine.Option(
-        names = "--reason",
-        defaultValue = "",
-        description = "The reason, for the audit trail.")
-    private String reason;
+    @CommandLine.Mixin private ReasonOption reason;
 
     @CommandLine.Option(names = "--full", description = "List every change of every stream.")
     private boolean full;
@@ -230,7 +226,7 @@ final class NeighbourCommands {
               path(from) + "/parcel",
               new NeighbourViews.FetchRequest(wanted, needs));
       ParcelViews.PromoteRequest request =
-          new ParcelViews.PromoteRequest(packed.parcel(), map, null, reason);
+          new ParcelViews.PromoteRequest(packed.parcel(), map, null, reason.text());
       if (preview) {
         ParcelViews.ParcelPreview view =
             service.post(ParcelViews.ParcelPreview.class, "/parcels/preview", request);

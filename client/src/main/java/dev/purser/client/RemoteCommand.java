@@ -43,11 +43,7 @@ final class RemoteCommand implements Callable<Integer> {
   @CommandLine.ArgGroup(multiplicity = "0..1")
   private Word word;
 
-  @CommandLine.Option(
-      names = "--reason",
-      defaultValue = "",
-      description = "The reason, for the audit trail.")
-  private String reason;
+  @CommandLine.Mixin private ReasonOption reason;
 
   @Override
   public Integer call() {
@@ -66,7 +62,8 @@ final class RemoteCommand implements Callable<Integer> {
           service.post(
               RemoteViews.CallView[].class,
               path,
-              new RemoteViews.WordRequest(word.not ? "did-not-start" : "runs-as", word.id, reason));
+              new RemoteViews.WordRequest(
+                  word.not ? "did-not-start" : "runs-as", word.id, reason.text()));
       calls(run, List.of(all));
       return 0;
     }

@@ -35,11 +35,7 @@ final class RenameCommand implements Callable<Integer> {
       description = "Say what that would change, and change nothing.")
   private boolean preview;
 
-  @CommandLine.Option(
-      names = "--reason",
-      defaultValue = "",
-      description = "The reason, for the audit trail.")
-  private String reason;
+  @CommandLine.Mixin private ReasonOption reason;
 
   @Override
   public Integer call() {
@@ -51,7 +47,7 @@ final class RenameCommand implements Callable<Integer> {
             .post(
                 VersionViews.RenameView.class,
                 "/definitions/" + (preview ? "rename-preview" : "rename"),
-                new VersionViews.RenameRequest(kind, name, to, reason));
+                new VersionViews.RenameRequest(kind, name, to, reason.text()));
     boolean isSound = view.problems().stream().noneMatch(one -> one.severity().equals("error"));
     output.one(
         view,

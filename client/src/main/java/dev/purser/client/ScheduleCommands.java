@@ -270,11 +270,7 @@ final class ScheduleCommands {
     @CommandLine.Parameters(paramLabel = "STREAM", description = "The stream's full name.")
     private String stream;
 
-    @CommandLine.Option(
-        names = "--reason",
-        defaultValue = "",
-        description = "The reason, for the audit trail.")
-    private String reason;
+    @CommandLine.Mixin private ReasonOption reason;
 
     @Override
     public Integer call() {
@@ -283,7 +279,7 @@ final class ScheduleCommands {
               .post(
                   ScheduleViews.PauseResult.class,
                   "/streams/resume",
-                  new ScheduleViews.ResumeRequest(stream, reason));
+                  new ScheduleViews.ResumeRequest(stream, reason.text()));
       Instant next = result.stream().next();
       output.one(
           result,
@@ -320,11 +316,7 @@ final class ScheduleCommands {
         description = "Also plan the windows from this date on that are not on record.")
     private LocalDate fillFrom;
 
-    @CommandLine.Option(
-        names = "--reason",
-        defaultValue = "",
-        description = "The reason, for the audit trail.")
-    private String reason;
+    @CommandLine.Mixin private ReasonOption reason;
 
     @CommandLine.Option(
         names = "--limit",
@@ -340,7 +332,7 @@ final class ScheduleCommands {
             service.post(
                 ScheduleViews.Filled.class,
                 "/streams/windows/fill",
-                new ScheduleViews.FillRequest(stream, fillFrom, reason));
+                new ScheduleViews.FillRequest(stream, fillFrom, reason.text()));
         output.one(
             filled,
             () -> output.line(filled.windows() + " windows of " + stream + " were filled in"));

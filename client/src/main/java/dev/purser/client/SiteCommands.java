@@ -52,11 +52,7 @@ final class SiteCommands {
         description = "Definition files, or directories of them.")
     private List<Path> files;
 
-    @CommandLine.Option(
-        names = "--reason",
-        defaultValue = "",
-        description = "The reason, for the audit trail.")
-    private String reason;
+    @CommandLine.Mixin private ReasonOption reason;
 
     @CommandLine.Option(
         names = "--if-revision",
@@ -78,7 +74,7 @@ final class SiteCommands {
               .post(
                   Views.PublishResult.class,
                   "/definitions",
-                  new Views.PublishRequest(texts, reason, holds.request()),
+                  new Views.PublishRequest(texts, reason.text(), holds.request()),
                   headers);
       output.one(result, () -> print(output, result));
       return result.sound() ? 0 : 1;
@@ -159,11 +155,7 @@ final class SiteCommands {
     @CommandLine.Parameters(index = "1", paramLabel = "NAME", description = "Its name.")
     private String name;
 
-    @CommandLine.Option(
-        names = "--reason",
-        defaultValue = "",
-        description = "The reason, for the audit trail.")
-    private String reason;
+    @CommandLine.Mixin private ReasonOption reason;
 
     @CommandLine.Option(
         names = "--anyway",
@@ -175,7 +167,7 @@ final class SiteCommands {
       Service.loggedIn()
           .delete(
               "/definitions/" + Service.encode(kind),
-              Map.of("name", name, "reason", reason, "anyway", anyway));
+              Map.of("name", name, "reason", reason.text(), "anyway", anyway));
       output.line("withdrawn: " + kind + " " + name);
       return 0;
     }

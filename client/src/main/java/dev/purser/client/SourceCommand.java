@@ -51,11 +51,7 @@ final class SourceCommand implements Callable<Integer> {
       description = "With --set: publish sound commits without a person's yes.")
   private boolean byItself;
 
-  @CommandLine.Option(
-      names = "--reason",
-      defaultValue = "",
-      description = "The reason, for the audit trail.")
-  private String reason;
+  @CommandLine.Mixin private ReasonOption reason;
 
   /** One thing. */
   private static final class Deed {
@@ -108,7 +104,7 @@ final class SourceCommand implements Callable<Integer> {
           service.post(
               Views.PublishResult.class,
               "/source/publication",
-              new SourceViews.SourcePublication(deed.publish, reason));
+              new SourceViews.SourcePublication(deed.publish, reason.text()));
       output.one(result, () -> SiteCommands.print(output, result));
       return result.sound() ? 0 : 1;
     }
@@ -127,7 +123,7 @@ final class SourceCommand implements Callable<Integer> {
           service.post(
               SourceViews.WrittenBack.class,
               "/source/branch",
-              new SourceViews.WriteBack(deed.writeBack, reason));
+              new SourceViews.WriteBack(deed.writeBack, reason.text()));
       output.one(
           done,
           () -> output.line("branch " + done.branch() + " is there, with commit " + done.commit()));

@@ -59,11 +59,7 @@ final class StartCommand implements Callable<Integer> {
       })
   private List<String> ignoring = new ArrayList<>();
 
-  @CommandLine.Option(
-      names = "--reason",
-      defaultValue = "",
-      description = "The reason, for the audit trail.")
-  private String reason;
+  @CommandLine.Mixin private ReasonOption reason;
 
   @CommandLine.Option(
       names = "--what-if",
@@ -88,13 +84,14 @@ final class StartCommand implements Callable<Integer> {
             date,
             parameters,
             ignoring,
-            reason);
+            reason.text());
     Service service = Service.loggedIn();
     if (whatIf) {
       return ActionCommand.printEffect(
           service,
           output,
-          new ActionViews.ChangeRequest(null, null, null, null, reason, request, null, null, null));
+          new ActionViews.ChangeRequest(
+              null, null, null, null, reason.text(), request, null, null, null));
     }
     String once = key == null ? UUID.randomUUID().toString() : key;
     Views.Started started =

@@ -131,11 +131,7 @@ final class TemplateCommands {
         description = "Only this key, as purser templates NAME tells it; may be given again.")
     private List<String> keys;
 
-    @CommandLine.Option(
-        names = "--reason",
-        defaultValue = "",
-        description = "The reason, for the audit trail.")
-    private String reason;
+    @CommandLine.Mixin private ReasonOption reason;
 
     @Override
     public Integer call() {
@@ -145,7 +141,7 @@ final class TemplateCommands {
                   Views.PublishResult.class,
                   "/templates/take-back",
                   new TemplateViews.TakeBackRequest(
-                      stream, keys == null ? List.of() : keys, reason));
+                      stream, keys == null ? List.of() : keys, reason.text()));
       output.one(result, () -> SiteCommands.print(output, result));
       return result.sound() ? 0 : 1;
     }

@@ -237,11 +237,7 @@ final class VersionCommands {
         description = "Say what that would change, and change nothing.")
     private boolean preview;
 
-    @CommandLine.Option(
-        names = "--reason",
-        defaultValue = "",
-        description = "The reason, for the audit trail.")
-    private String reason;
+    @CommandLine.Mixin private ReasonOption reason;
 
     @CommandLine.Mixin private HoldsOption holds = new HoldsOption();
 
@@ -260,7 +256,7 @@ final class VersionCommands {
               one ? to : publication,
               anyway,
               null,
-              reason,
+              reason.text(),
               holds.request());
       Service service = Service.loggedIn();
       if (preview) {

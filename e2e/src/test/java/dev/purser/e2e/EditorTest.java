@@ -243,6 +243,43 @@ class EditorTest {
   }
 
   @Test
+  void whatATemplateSaysIsDrawnAndCanBeOtherHere() {
+    harbour.publish(
+        """
+        template: ship-log
+        parameters: { ship: { type: name } }
+        stream:
+          title: The log of $<ship>
+          jobs:
+            fetch-log: { title: Fetch the log, host: quay-north, run: echo fetched }
+            put-away: { host: quay-north, run: echo put away, waits-for: fetch-log succeeded }
+        ---
+        stream: ships/skua
+        from-template: ship-log   # all ships
+        with: { ship: skua }
+        """);
+    on.driver().get(harbour.address("/definitions/stream/ships/skua"));
+    on.click("Draw and change it");
+    assertThat(shape("fetch-log").getAttribute("aria-label")).contains("from the template");
+    on.see("//*[@data-arrow='0 put-away']");
+    shape("put-away").click();
+    tab("Job");
+    on.text("Its template says: quay-north.");
+    fill("host", "any of quays" + Keys.ESCAPE);
+    on.text("Other than its template");
+    assertThat(text())
+        .contains("from-template: ship-log   # all ships", "put-away:", "host: any of quays");
+    shape("fetch-log").click();
+    on.click("Delete");
+    says("fetch-log comes from the template");
+    on.click("Publish…");
+    on.press("//div[@role='dialog']//button[.='Publish']");
+    on.text("is in force");
+    assertThat(harbour.get("/api/v1/templates/ship-log").get("made").toString())
+        .contains("jobs.put-away.host");
+  }
+
+  @Test
   void daysOfACalendarAreClosedAndOpenedByClicking() {
     harbour.publish(
         """

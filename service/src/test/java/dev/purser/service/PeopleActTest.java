@@ -31,6 +31,7 @@ import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.plan.PlanKeeper;
 import dev.purser.service.publish.Publisher;
+import dev.purser.service.publish.Withdrawing;
 import dev.purser.service.run.RunRecords;
 import dev.purser.service.run.RunRow;
 import java.time.Instant;
@@ -57,6 +58,7 @@ class PeopleActTest extends OnDatabase {
 
   @Autowired private Engine engine;
   @Autowired private Publisher publisher;
+  @Autowired private Withdrawing withdrawing;
   @Autowired private PlanKeeper plan;
   @Autowired private RunRecords runs;
   @Autowired private Actions actions;
@@ -354,7 +356,7 @@ class PeopleActTest extends OnDatabase {
     publish("stream: people/gone\njobs: { a: { host: pier, run: x } }\n");
     long id = start("people/gone").get(0);
     end(id, 3, Map.of());
-    publisher.withdraw(dev.purser.core.definition.Kind.STREAM, "people/gone", IDA, "not needed");
+    withdrawing.withdraw(dev.purser.core.definition.Kind.STREAM, "people/gone", IDA, "not needed");
     startAnew();
     actions.act(id, Action.RERUN, 0, IDA, "once more");
     assertThat(row(id).state).as("by the definition of its time").isEqualTo("starting");

@@ -20,6 +20,7 @@ import dev.purser.service.definition.DefinitionRecords;
 import dev.purser.service.output.OutputStore;
 import dev.purser.service.plan.PlanKeeper;
 import dev.purser.service.publish.Publisher;
+import dev.purser.service.publish.Withdrawing;
 import dev.purser.service.run.RunRecords;
 import dev.purser.service.run.RunRow;
 import java.time.Instant;
@@ -41,6 +42,7 @@ class RecordsTest extends OnDatabase {
 
   @Autowired private Engine engine;
   @Autowired private Publisher publisher;
+  @Autowired private Withdrawing withdrawing;
   @Autowired private PlanKeeper plan;
   @Autowired private RunRecords runs;
   @Autowired private DefinitionRecords definitions;
@@ -96,7 +98,7 @@ class RecordsTest extends OnDatabase {
         .satisfies(
             run ->
                 assertThat(run.due).isEqualTo(tomorrow.atTime(12, 30).toInstant(ZoneOffset.UTC)));
-    assertThat(publisher.withdraw(Kind.STREAM, "plan/a", IDA, "sold")).isEmpty();
+    assertThat(withdrawing.withdraw(Kind.STREAM, "plan/a", IDA, "sold")).isEmpty();
     assertThat(of("plan/a")).allMatch(run -> !run.state.equals("planned"));
   }
 
@@ -166,13 +168,13 @@ class RecordsTest extends OnDatabase {
     LocalDate date = LocalDate.of(2027, 3, 7);
     long run =
         actions.start(Start.of("open/a", Optional.empty(), date), Optional.empty(), IDA, "").get(0);
-    assertThatThrownBy(() -> publisher.withdraw(Kind.STREAM, "open/a", false, IDA, "sold"))
+    assertThatThrownBy(() -> withdrawing.withdraw(Kind.STREAM, "open/a", false, IDA, "sold"))
         .hasMessageContaining(
             "open/a/one@2027-03-07#1 is open and would go on as planned, without a definition;"
                 + " cancel it first, or withdraw it anyway");
     assertThat(engine.definitions().stream("open/a")).isPresent();
     actions.act(run, Action.CANCEL, 0, IDA, "");
-    assertThat(publisher.withdraw(Kind.STREAM, "open/a", false, IDA, "sold")).isEmpty();
+    assertThat(withdrawing.withdraw(Kind.STREAM, "open/a", false, IDA, "sold")).isEmpty();
   }
 
   @Test

@@ -20,6 +20,7 @@ import dev.purser.service.plan.Pauses;
 import dev.purser.service.plan.PlanKeeper;
 import dev.purser.service.plan.Windows;
 import dev.purser.service.publish.Publisher;
+import dev.purser.service.publish.Withdrawing;
 import dev.purser.service.run.RunRecords;
 import dev.purser.service.run.RunRow;
 import java.io.IOException;
@@ -45,6 +46,7 @@ class SchedulesTest extends OnDatabase {
 
   @Autowired private Engine engine;
   @Autowired private Publisher publisher;
+  @Autowired private Withdrawing withdrawing;
   @Autowired private PlanKeeper plan;
   @Autowired private Pauses pauses;
   @Autowired private Windows windows;
@@ -352,7 +354,7 @@ class SchedulesTest extends OnDatabase {
       long revision = engine.revision();
       answer.set("BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\n");
       publish(source.replace("title: Fetched", "title: T").replace("every: 1m", "every: 2m"));
-      publisher.withdraw(Kind.STREAM, "fetch/a", IDA, "");
+      withdrawing.withdraw(Kind.STREAM, "fetch/a", IDA, "");
       assertThat(days("fetched")).contains(LocalDate.of(year, 5, 17));
       assertThat(engine.revision()).isGreaterThan(revision);
       assertThat(fetcher.fetches().get("fetched").error).isEmpty();
@@ -373,9 +375,9 @@ class SchedulesTest extends OnDatabase {
         "holiday-calendar: used-closed\nholidays: [ { day: 24 december } ]\n---\n"
             + "business-calendar: used-office\nwithout: [used-closed]\n---\nstream: used/a\ncalendar: used-office\n"
             + JOB);
-    assertThat(publisher.withdraw(Kind.HOLIDAY_CALENDAR, "used-closed", IDA, ""))
+    assertThat(withdrawing.withdraw(Kind.HOLIDAY_CALENDAR, "used-closed", IDA, ""))
         .containsExactly("used-office");
-    assertThat(publisher.withdraw(Kind.BUSINESS_CALENDAR, "used-office", IDA, ""))
+    assertThat(withdrawing.withdraw(Kind.BUSINESS_CALENDAR, "used-office", IDA, ""))
         .containsExactly("used/a");
     assertThat(DefinitionCheck.usersOf(engine.definitions(), Kind.STREAM, "used/a")).isEmpty();
   }

@@ -80,6 +80,33 @@ public record YamlText(String text) {
   }
 
   /**
+   * The text with one more entry, before the first of a mapping that is there.
+   *
+   * @param path of the mapping, which must not be empty
+   * @param entry the key and its value, as they are written on one line
+   * @return the same text where there is no such mapping, or nothing in it
+   */
+  public YamlText withFirst(List<String> path, String entry) {
+    List<NodeTuple> way = way(path);
+    if (way.size() < path.size()
+        || !(way.get(way.size() - 1).getValueNode() instanceof MappingNode mapping)
+        || mapping.getValue().isEmpty()) {
+      return this;
+    }
+    int from = begin(mapping.getValue().get(0).getKeyNode());
+    int[] points = text.codePoints().toArray();
+    int lineStart = from;
+    while (lineStart > 0 && points[lineStart - 1] != '\n') {
+      lineStart--;
+    }
+    String between =
+        mapping.getFlowStyle() == FlowStyle.FLOW
+            ? ", "
+            : "\n" + new String(points, lineStart, from - lineStart);
+    return spliced(List.of(new Splice(from, from, entry + between)));
+  }
+
+  /**
    * The text with another plain value of a key that is there.
    *
    * @return the same text where there is no such key

@@ -6,7 +6,6 @@ import dev.purser.core.definition.Kind;
 import dev.purser.core.definition.Made;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.Problem;
-import dev.purser.core.template.FilledText;
 import dev.purser.core.template.ForEach;
 import dev.purser.core.template.Table;
 import dev.purser.core.template.Template;
@@ -24,7 +23,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
-import java.util.stream.Collectors;
 import org.snakeyaml.engine.v2.common.FlowStyle;
 import org.snakeyaml.engine.v2.common.ScalarStyle;
 import org.snakeyaml.engine.v2.exceptions.Mark;
@@ -40,9 +38,6 @@ import org.snakeyaml.engine.v2.nodes.Tag;
  * read like any other stream.
  */
 public final class FromTemplates {
-  private static final Set<String> CONTROL = Set.of(TemplateReader.FROM, TemplateReader.WITH);
-  private static final int MOST_NAMED = 6;
-  private static final int DEEPEST = 10;
   private static final String SAMPLE = "sample";
 
   private final Definitions existing;
@@ -218,11 +213,11 @@ public final class FromTemplates {
     MappingNode stream =
         template.of() == Template.Of.JOB
             ? around(template, (MappingNode) body)
-            : Trees.without((MappingNode) body, CONTROL);
+            : Trees.without((MappingNode) body, Making.CONTROL);
     if (circle(document, template)) {
       return;
     }
-    Making making = new Making(page, template.name());
+    Making making = new Making(templates, broken, page, template.name());
     DefinitionReader.stream(making.jobs(stream, true), document.file(), found);
     for (Problem problem : found) {
       if (template.of() == Template.Of.JOB && problem.message().startsWith("job \"" + SAMPLE)) {
@@ -240,7 +235,7 @@ public final class FromTemplates {
     }
   }
 
-  private static String inWords(String template) {
+  static String inWords(String template) {
     return "template \"" + template + "\"";
   }
 
@@ -303,7 +298,7 @@ public final class FromTemplates {
   private void make(DefinitionReader.Unfilled unfilled) {
     List<Problem> found = new ArrayList<>();
     Page page = new Page(unfilled.file(), found);
-    Making making = new Making(page, "");
+    Making making = new Making(templates, broken, page, "");
     MappingNode stream = making.stream(unfilled.node());
     if (page.errors() == 0) {
       DefinitionReader.stream(stream, unfilled.file(), found)
@@ -413,7 +408,7 @@ public final class FromTemplates {
                 1,
                 "the column \""
                     + column
-                    + "\" is no parameter of template \""
+                    + "\" is not a parameter of template \""
                     + template.name()
                     + "\""
                     + Nearest.hint(column, known)));
@@ -426,7 +421,7 @@ public final class FromTemplates {
             document.error(
                 "\""
                     + name
-                    + "\" under \"with\" is no parameter of template \""
+                    + "\" under \"with\" is not a parameter of template \""
                     + template.name()
                     + "\""
                     + Nearest.hint(name, known)));
@@ -456,7 +451,7 @@ public final class FromTemplates {
     Node place = place(row);
     Map<String, String> given = new LinkedHashMap<>(forEach.with());
     given.putAll(row.values());
-    Making making = new Making(page, "");
+    Making making = new Making(templates, broken, page, "");
     Optional<Map<String, String>> values =
         making.values(
             template,
@@ -482,7 +477,7 @@ public final class FromTemplates {
                 .fill(Trees.without(changes, Set.of("stream")));
         body = making.deviating(making.jobs(body, false), (MappingNode) filled);
       }
-      MappingNode stream = making.jobs(Trees.without(body, CONTROL), other != null);
+      MappingNode stream = making.jobs(Trees.without(body, Making.CONTROL), other != null);
       names.add(name);
       if (page.errors() == 0) {
         DefinitionReader.stream(stream, row.file(), found)
@@ -504,240 +499,5 @@ public final class FromTemplates {
     Mark mark = new Mark(row.file(), 0, row.line() - 1, row.column() - 1, new int[0], 0);
     return new ScalarNode(
         Tag.STR, true, "", ScalarStyle.PLAIN, Optional.of(mark), Optional.empty());
-  }
-
-  /** How a value that does not fit is told. */
-  private interface Telling {
-    String inWords(String name, String wrong);
-  }
-
-  /** One stream while it is made. */
-  private final class Making {
-    private final Page page;
-    private final Set<String> used = new TreeSet<>();
-    private final List<String> deviations = new ArrayList<>();
-    private String template = "";
-    private Map<String, String> values = Map.of();
-
-    /**
-     * A stream that is made.
-     *
-     * @param within the template that is looked at; empty for a stream of its own
-     */
-    Making(Page page, String within) {
-      this.page = page;
-      if (!within.isEmpty()) {
-        used.add(within);
-      }
-    }
-
-    void from(String name, Map<String, String> filledWith) {
-      template = name;
-      values = filledWith;
-      used.add(name);
-    }
-
-    Made made(Node stream, String by, int row) {
-      return new Made(
-          Set.copyOf(used),
-          template,
-          by,
-          row,
-          Map.copyOf(values),
-          deviations.stream().sorted().distinct().toList(),
-          new FilledText(stream));
-    }
-
-    /** A stream as its template and its own keys make it. */
-    MappingNode stream(MappingNode written) {
-      MappingNode stream = Trees.without(written, CONTROL);
-      if (Trees.value(written, TemplateReader.FROM).isPresent()) {
-        Optional<MappingNode> filled = filled(written, Template.Of.STREAM);
-        if (filled.isEmpty()) {
-          return stream;
-        }
-        stream = deviating(jobs(filled.get(), false), stream);
-      } else if (Trees.value(written, TemplateReader.WITH).isPresent()) {
-        page.error(
-            Trees.value(written, TemplateReader.WITH).get(),
-            "\"with\" needs \"from-template\" beside it");
-      }
-      return jobs(stream, true);
-    }
-
-    /**
-     * What a template made, with what is other. Its jobs are made before, so that a key can be
-     * taken away that comes from their own templates; one that comes from another template now
-     * begins anew.
-     */
-    MappingNode deviating(MappingNode base, MappingNode by) {
-      Set<String> anew = new TreeSet<>();
-      if (Trees.value(by, "jobs").orElse(null) instanceof MappingNode own) {
-        own.getValue().stream()
-            .filter(job -> Trees.value(job.getValueNode(), TemplateReader.FROM).isPresent())
-            .map(Trees::key)
-            .forEach(anew::add);
-      }
-      List<NodeTuple> kept = new ArrayList<>();
-      for (NodeTuple tuple : base.getValue()) {
-        kept.add(
-            Trees.key(tuple).equals("jobs") && tuple.getValueNode() instanceof MappingNode jobs
-                ? new NodeTuple(tuple.getKeyNode(), Trees.without(jobs, anew))
-                : tuple);
-      }
-      List<String> other = new ArrayList<>();
-      MappingNode changed = Trees.changed(Trees.with(base, kept), by, other);
-      other.remove("stream");
-      deviations.addAll(other);
-      return changed;
-    }
-
-    /**
-     * A stream whose jobs are as their templates make them.
-     *
-     * @param own whether the jobs are the stream's own: what is other in them is its deviation
-     */
-    MappingNode jobs(MappingNode stream, boolean own) {
-      if (!(Trees.value(stream, "jobs").orElse(null) instanceof MappingNode jobs)) {
-        return stream;
-      }
-      List<NodeTuple> all = new ArrayList<>();
-      for (NodeTuple tuple : jobs.getValue()) {
-        all.add(
-            tuple.getValueNode() instanceof MappingNode job
-                ? new NodeTuple(tuple.getKeyNode(), job(Trees.key(tuple), job, own ? 0 : 1))
-                : tuple);
-      }
-      MappingNode made = Trees.with(jobs, all);
-      return Trees.with(
-          stream,
-          stream.getValue().stream()
-              .map(
-                  tuple ->
-                      Trees.key(tuple).equals("jobs")
-                          ? new NodeTuple(tuple.getKeyNode(), made)
-                          : tuple)
-              .toList());
-    }
-
-    private MappingNode job(String name, MappingNode written, int depth) {
-      if (Trees.value(written, TemplateReader.FROM).isEmpty() || depth > DEEPEST) {
-        return written;
-      }
-      Optional<MappingNode> filled = filled(written, Template.Of.JOB);
-      MappingNode own = Trees.without(written, CONTROL);
-      if (filled.isEmpty()) {
-        return own;
-      }
-      List<String> other = new ArrayList<>();
-      MappingNode job = Trees.changed(job(name, filled.get(), depth + 1), own, other);
-      if (depth == 0) {
-        other.forEach(one -> deviations.add("jobs." + name + "." + one));
-      }
-      return job;
-    }
-
-    private Optional<MappingNode> filled(MappingNode written, Template.Of of) {
-      Node from = Trees.value(written, TemplateReader.FROM).orElseThrow();
-      String name = Fields.scalar(from).orElse("");
-      Template found = templates.get(name);
-      if (found == null) {
-        if (!broken.contains(Kind.TEMPLATE.word() + " " + name)) {
-          page.error(from, "unknown template \"" + name + "\"" + Nearest.hint(name, namesOf(of)));
-        } else {
-          page.error(from, "the template \"" + name + "\" has errors of its own");
-        }
-        return Optional.empty();
-      }
-      if (found.of() != of) {
-        page.error(
-            from,
-            "the template \"" + name + "\" makes a " + found.of().word() + ", not a " + of.word());
-        return Optional.empty();
-      }
-      if (used.contains(name) && found.uses().contains(name)) {
-        page.error(from, "the template \"" + name + "\" comes from itself");
-        return Optional.empty();
-      }
-      used.add(name);
-      Optional<Map<String, String>> all =
-          values(found, texts(written), from, (parameter, wrong) -> parameter + ": " + wrong);
-      if (all.isEmpty()) {
-        return Optional.empty();
-      }
-      if (of == Template.Of.STREAM) {
-        from(name, all.get());
-      }
-      return Optional.of(
-          (MappingNode)
-              new Trees.Filling(inWords(name), all.get(), Optional.of(from), page::error)
-                  .fill(found.body()));
-    }
-
-    private List<String> namesOf(Template.Of of) {
-      return templates.values().stream().filter(one -> one.of() == of).map(Template::name).toList();
-    }
-
-    private Map<String, String> texts(MappingNode written) {
-      Map<String, String> texts = new LinkedHashMap<>();
-      Optional<Node> with = Trees.value(written, TemplateReader.WITH);
-      if (with.isPresent() && !(with.get() instanceof MappingNode)) {
-        page.error(with.get(), "expected a mapping of parameters to values for \"with\"");
-      } else if (with.isPresent()) {
-        for (NodeTuple tuple : ((MappingNode) with.get()).getValue()) {
-          Optional<String> value = Fields.scalar(tuple.getValueNode());
-          if (value.isEmpty()) {
-            page.error(
-                tuple.getValueNode(), "expected plain text for \"" + Trees.key(tuple) + "\"");
-          }
-          texts.put(Trees.key(tuple), value.orElse(""));
-        }
-      }
-      return texts;
-    }
-
-    /** A value for each parameter of a template; empty where one is wrong, which is said. */
-    Optional<Map<String, String>> values(
-        Template template, Map<String, String> given, Node place, Telling telling) {
-      long before = page.errors();
-      Map<String, String> all = new LinkedHashMap<>();
-      for (String name : given.keySet()) {
-        if (!template.parameters().containsKey(name)) {
-          page.error(
-              place,
-              "\""
-                  + name
-                  + "\" is no parameter of template \""
-                  + template.name()
-                  + "\""
-                  + Nearest.hint(name, template.parameters().keySet()));
-        }
-      }
-      List<String> missing = new ArrayList<>();
-      for (TemplateParameter parameter : template.parameters().values()) {
-        String value = given.get(parameter.name());
-        if ((value == null || value.isEmpty()) && parameter.standard().isPresent()) {
-          value = parameter.standard().get();
-        }
-        if (value == null) {
-          missing.add(parameter.name());
-        } else {
-          parameter
-              .refusal(value)
-              .ifPresent(wrong -> page.error(place, telling.inWords(parameter.name(), wrong)));
-          all.put(parameter.name(), value);
-        }
-      }
-      if (!missing.isEmpty()) {
-        page.error(
-            place,
-            "template \""
-                + template.name()
-                + "\" needs a value for "
-                + missing.stream().limit(MOST_NAMED).collect(Collectors.joining(", "))
-                + ", under \"with\"");
-      }
-      return page.errors() == before ? Optional.of(all) : Optional.empty();
-    }
   }
 }

@@ -3,14 +3,15 @@ package dev.purser.core.trial;
 import dev.purser.core.prerequisite.Prerequisite;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.function.Predicate;
 
-/** Takes parts out of a prerequisite, as if each of them were met. */
+/** Puts others in the place of parts of a prerequisite, or leaves them out as if they were met. */
 final class Leaving implements Prerequisite.Visitor<Optional<Prerequisite>> {
-  private final Predicate<Prerequisite> keeps;
+  private final Function<Prerequisite, Optional<Prerequisite>> leaf;
 
-  private Leaving(Predicate<Prerequisite> keeps) {
-    this.keeps = keeps;
+  private Leaving(Function<Prerequisite, Optional<Prerequisite>> leaf) {
+    this.leaf = leaf;
   }
 
   /**
@@ -19,26 +20,32 @@ final class Leaving implements Prerequisite.Visitor<Optional<Prerequisite>> {
    * @param keeps which of the smallest parts stay
    */
   static Optional<Prerequisite> only(Prerequisite whole, Predicate<Prerequisite> keeps) {
-    return whole.accept(new Leaving(keeps));
+    return replaced(whole, one -> Optional.of(one).filter(keeps));
   }
 
-  private Optional<Prerequisite> leaf(Prerequisite one) {
-    return keeps.test(one) ? Optional.of(one) : Optional.empty();
+  /**
+   * What is asked instead; empty for nothing.
+   *
+   * @param leaf what stands for each of the smallest parts; empty where it counts as met
+   */
+  static Optional<Prerequisite> replaced(
+      Prerequisite whole, Function<Prerequisite, Optional<Prerequisite>> leaf) {
+    return whole.accept(new Leaving(leaf));
   }
 
   @Override
   public Optional<Prerequisite> visit(Prerequisite.OfRun run) {
-    return leaf(run);
+    return leaf.apply(run);
   }
 
   @Override
   public Optional<Prerequisite> visit(Prerequisite.ValueIs value) {
-    return leaf(value);
+    return leaf.apply(value);
   }
 
   @Override
   public Optional<Prerequisite> visit(Prerequisite.FileArrived file) {
-    return leaf(file);
+    return leaf.apply(file);
   }
 
   @Override

@@ -9,6 +9,8 @@ import dev.purser.core.job.Job;
 import dev.purser.core.prerequisite.Prerequisite;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Function;
+import java.util.stream.Collectors;
 
 /**
  * A try of a draft: a stream of its own under {@code trial/}, so that its runs count in no history,
@@ -35,23 +37,27 @@ public final class Trial {
    *
    * @param path of the try
    * @param host where all its jobs run that run on hosts; empty for where they say
-   * @param ignoring whether what it asks of other streams and of files does not count
+   * @param others what becomes of what it asks of other streams and of files
    */
-  public static String text(
-      Document document, String path, Optional<String> host, boolean ignoring) {
+  public static String text(Document document, String path, Optional<String> host, Others others) {
     Stream stream = (Stream) document.value();
     YamlText text = new YamlText(document.whole());
     for (String key : LEFT_OUT) {
       text = text.without(List.of(key));
     }
+    Playing playing =
+        new Playing(stream.jobs().stream().map(Job::name).collect(Collectors.toSet()));
     for (Job job : stream.jobs()) {
       List<String> at = List.of("jobs", job.name());
       text = host.isPresent() ? withHost(text, at, host.get()) : text;
       text = text.without(List.of("jobs", job.name(), "alerts"));
-      if (ignoring && job.waitsFor().isPresent()) {
-        text = within(text, at, stream, job.waitsFor().get());
+      if (others != Others.WAITED_FOR && job.waitsFor().isPresent()) {
+        Function<Prerequisite, Optional<Prerequisite>> instead =
+            others == Others.PLAYED ? playing::instead : any -> Optional.empty();
+        text = within(text, at, stream, job.waitsFor().get(), instead);
       }
     }
+    text = playing.in(text);
     return Copying.ofStream(text, document.name(), path);
   }
 
@@ -61,9 +67,15 @@ public final class Trial {
   }
 
   private static YamlText within(
-      YamlText text, List<String> job, Stream stream, Prerequisite waitsFor) {
+      YamlText text,
+      List<String> job,
+      Stream stream,
+      Prerequisite waitsFor,
+      Function<Prerequisite, Optional<Prerequisite>> instead) {
     List<String> key = List.of(job.get(0), job.get(1), "waits-for");
-    Optional<Prerequisite> left = Leaving.only(waitsFor, leaf -> isOwn(leaf, stream));
+    Optional<Prerequisite> left =
+        Leaving.replaced(
+            waitsFor, leaf -> isOwn(leaf, stream) ? Optional.of(leaf) : instead.apply(leaf));
     if (left.equals(Optional.of(waitsFor))) {
       return text;
     }

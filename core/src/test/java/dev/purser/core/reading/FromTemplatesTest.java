@@ -181,7 +181,7 @@ class FromTemplatesTest {
           stream: p/a\\nfrom-template: rond | a.yaml:25:16: error: unknown template "rond"; did you mean "round"?
           stream: p/a\\nfrom-template: count | a.yaml:25:16: error: the template "count" makes a job, not a stream
           stream: p/a\\nfrom-template: round | a.yaml:25:16: error: template "round" needs a value for pier, host, under "with"
-          stream: p/a\\nfrom-template: round\\nwith: { pier: oban, hst: quay } | a.yaml:25:16: error: "hst" is no parameter of template "round"; did you mean "host"?
+          stream: p/a\\nfrom-template: round\\nwith: { pier: oban, hst: quay } | a.yaml:25:16: error: "hst" is not a parameter of template "round"; did you mean "host"?
           stream: p/a\\nfrom-template: round\\nwith: { pier: oban, host: sloop } | a.yaml:25:16: error: host: "sloop" is not allowed; it is one of quay, depot
           stream: p/a\\nfrom-template: round\\nwith: { pier: oban, host: quay, at: "25:00" } | a.yaml:25:16: error: at: "25:00" is not a time of day such as 07:00
           stream: p/a\\nfrom-template: round\\nwith: { pier: oban, host: quay }\\nschedule: { days: sometimes } | a.yaml:27:19: error: cannot read "sometimes"
@@ -193,7 +193,7 @@ class FromTemplatesTest {
           for-each: r\\nfrom-template: round | a.yaml:24:11: error: it needs either "table" or "table-file"
           for-each: r\\nfrom-template: round\\ntable-file: ../x.csv | a.yaml:26:13: error: the file "../x.csv" is not here
           for-each: r\\nfrom-template: round\\ntable-file: piers.yaml | a.yaml:26:13: error: the file "piers.yaml" is not here
-          for-each: r\\nfrom-template: round\\ntable: ¦\\n  pier,hots\\n  oban,quay | a.yaml:27:1: error: the column "hots" is no parameter of template "round"; did you mean "host"?
+          for-each: r\\nfrom-template: round\\ntable: ¦\\n  pier,hots\\n  oban,quay | a.yaml:27:1: error: the column "hots" is not a parameter of template "round"; did you mean "host"?
           for-each: r\\nfrom-template: round\\ntable: ¦\\n  pier\\n  oban | a.yaml:24:1: error: template "round" needs a value for host: a column of the table, or one under "with"
           for-each: r\\nfrom-template: round\\ntable: ¦\\n  pier,host,at\\n  oban,quay\\n  skye,quay,06:00 | a.yaml:28:1: error: row 1 has 2 cells; the first line names 3 columns
           for-each: r\\nfrom-template: round\\ntable: ¦\\n  pier,host\\n  oban,quay\\n  skye,sloop | a.yaml:29:1: error: row 2 (pier skye), column "host": "sloop" is not allowed; it is one of quay, depot

@@ -47,7 +47,7 @@ class TrialTest {
   @Test
   void itStartsByNothingTellsNobodyAndWaitsForNoOther() {
     String path = Trial.path(7, "passenger/night");
-    Document tried = read(Trial.text(read(NIGHT), path, Optional.of("ledger"), true));
+    Document tried = read(Trial.text(read(NIGHT), path, Optional.of("ledger"), Others.IGNORED));
     Stream stream = (Stream) tried.value();
     assertThat(Stream.isTrial(stream.path())).isTrue();
     assertThat(stream.startsByItself()).isFalse();
@@ -66,11 +66,52 @@ class TrialTest {
   @Test
   void itKeepsItsHostsAndAsksOthersWhereThatIsWanted() {
     Document tried =
-        read(Trial.text(read(NIGHT), Trial.path(7, "passenger/night"), Optional.empty(), false));
+        read(
+            Trial.text(
+                read(NIGHT),
+                Trial.path(7, "passenger/night"),
+                Optional.empty(),
+                Others.WAITED_FOR));
     Stream stream = (Stream) tried.value();
     assertThat(stream.job("close").orElseThrow().placement()).hasToString("any of quays");
     assertThat(stream.job("ask").orElseThrow().waitsFor())
         .hasToString("Optional[close succeeded and fleet/rosters succeeded]");
+  }
+
+  private static Stream played(String waitsFor) {
+    String text =
+        "stream: p/a\njobs:\n  # First.\n  own: { run: x, host: q }\n  it: { run: x, host: q,"
+            + " waits-for: '"
+            + waitsFor
+            + "' }\n";
+    Document tried = read(Trial.text(read(text), "trial/7/p/a", Optional.empty(), Others.PLAYED));
+    assertThat(tried.text()).contains("# First.\n", "  own: { run: x, host: q }\n");
+    return (Stream) tried.value();
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "own succeeded                        | own succeeded | ''",
+        "x/y succeeded and x/y failed         | play-x-y succeeded and play-x-y failed | play-x-y",
+        "x/y failed or file f arrived         | play-x-y failed or play-file-f succeeded | play-x-y, play-file-f",
+        "own succeeded on the previous business date | play-own succeeded | play-own",
+        "p/a/own failed and x/y ended         | trial/7/p/a/own failed and play-x-y ended | play-x-y",
+        "x/y succeeded if planned             | play-x-y succeeded | play-x-y",
+        "not (x/y skipped)                    | not play-x-y skipped | play-x-y",
+        "x/y ended with code 3 and own failed | own failed | ''",
+        "value rows of x/y > 1                | '' | ''",
+        "x/y running                          | '' | ''",
+        "x/y succeeded and x-y/z succeeded and x/y-z succeeded | play-x-y succeeded and play-x-y-z succeeded and play-x-y-z-2 succeeded | play-x-y, play-x-y-z, play-x-y-z-2",
+      })
+  void whatIsPlayedIsAQuestionInTheTry(String waitsFor, String instead, String questions) {
+    Stream stream = played(waitsFor);
+    assertThat(stream.job("it").orElseThrow().waitsFor().map(Object::toString).orElse(""))
+        .isEqualTo(instead);
+    assertThat(stream.jobs().stream().map(job -> job.name()))
+        .filteredOn(name -> name.startsWith("play-"))
+        .containsExactlyInAnyOrder(questions.isEmpty() ? new String[0] : questions.split(", "));
   }
 
   @ParameterizedTest

@@ -29,6 +29,7 @@ import dev.purser.service.plan.Holds;
 import dev.purser.service.plan.Pauses;
 import dev.purser.service.plan.PlanKeeper;
 import dev.purser.service.publish.Publisher;
+import dev.purser.service.publish.Withdrawing;
 import dev.purser.wire.api.Limits;
 import dev.purser.wire.api.ScheduleViews;
 import dev.purser.wire.api.Views;
@@ -62,6 +63,7 @@ class DefinitionController {
   private final Engine engine;
   private final DefinitionRecords records;
   private final Publisher publisher;
+  private final Withdrawing withdrawing;
   private final Pauses pauses;
   private final Commitments commitments;
   private final Drafts drafts;
@@ -72,6 +74,7 @@ class DefinitionController {
       Engine engine,
       DefinitionRecords records,
       Publisher publisher,
+      Withdrawing withdrawing,
       Pauses pauses,
       Commitments commitments,
       Drafts drafts,
@@ -80,6 +83,7 @@ class DefinitionController {
     this.engine = engine;
     this.records = records;
     this.publisher = publisher;
+    this.withdrawing = withdrawing;
     this.pauses = pauses;
     this.commitments = commitments;
     this.drafts = drafts;
@@ -204,7 +208,7 @@ class DefinitionController {
     return Optional.of(Long.valueOf(text));
   }
 
-  private static List<SourceFile> files(Views.PublishRequest request) {
+  static List<SourceFile> files(Views.PublishRequest request) {
     if (request.files() == null || request.files().isEmpty()) {
       throw new NotUnderstood("no file was given");
     }
@@ -284,7 +288,7 @@ class DefinitionController {
       HttpServletRequest http) {
     Kind known = VersionController.kind(kind);
     Collection<String> users =
-        publisher.withdraw(known, name, anyway, Asking.actor(who, http), reason);
+        withdrawing.withdraw(known, name, anyway, Asking.actor(who, http), reason);
     if (!users.isEmpty()) {
       throw new Problems.Conflict(
           known.title() + " " + name + " is still used by " + String.join(", ", users));

@@ -3,6 +3,7 @@ package dev.purser.service.api;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.reading.SourceFile;
+import dev.purser.core.trial.Others;
 import dev.purser.service.api.answer.Asking;
 import dev.purser.service.api.answer.Paged;
 import dev.purser.service.api.answer.Problems;
@@ -169,7 +170,7 @@ class DraftController {
             new DraftPublishing.How(
                 request.stream() == null ? "" : request.stream().strip(),
                 host.isEmpty() ? Optional.empty() : Optional.of(host),
-                request.ignoring(),
+                others(request),
                 Asking.reason(request.reason())),
             Asking.actor(who, http));
     return ResponseEntity.status(tried.stream().isEmpty() ? 422 : 200)
@@ -178,6 +179,14 @@ class DraftController {
                 tried.stream(),
                 tried.runs(),
                 tried.problems().stream().map(ProblemViews::view).toList()));
+  }
+
+  private static Others others(DraftViews.TrialRequest request) {
+    boolean playing = Boolean.TRUE.equals(request.playing());
+    if (request.ignoring() && playing) {
+      throw new NotUnderstood("what a try asks of others is either ignored or played, not both");
+    }
+    return playing ? Others.PLAYED : request.ignoring() ? Others.IGNORED : Others.WAITED_FOR;
   }
 
   /** Publishes it, then it is gone; or has it go live from a business date to come. */

@@ -119,6 +119,23 @@ class TemplateController {
         made);
   }
 
+  /** Streams of files as templates fill them, as far as they can be read; publishes nothing. */
+  @PostMapping("/filled")
+  List<TemplateViews.FilledView> filled(@Valid @RequestBody Views.PublishRequest request) {
+    return publisher.sketch(DefinitionController.files(request)).documents().stream()
+        .filter(one -> one.kind() == Kind.STREAM)
+        .flatMap(
+            one ->
+                one
+                    .made()
+                    .map(
+                        made ->
+                            new TemplateViews.FilledView(
+                                one.name(), made.template(), one.whole(), made.deviations()))
+                    .stream())
+        .toList();
+  }
+
   /** A template of streams that are alike, and the table that makes them; publishes nothing. */
   @PostMapping("/made-of")
   TemplateViews.DefinitionText madeOf(

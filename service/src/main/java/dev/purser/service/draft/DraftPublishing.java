@@ -9,6 +9,7 @@ import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.problem.Problem;
 import dev.purser.core.problem.Shorten;
 import dev.purser.core.reading.SourceFile;
+import dev.purser.core.trial.Others;
 import dev.purser.core.trial.Trial;
 import dev.purser.service.action.Actions;
 import dev.purser.service.action.Start;
@@ -60,7 +61,7 @@ public class DraftPublishing {
   public record Tried(String stream, List<Long> runs, List<Problem> problems) {}
 
   /** How a draft is tried: where, and whether what it asks of others counts. */
-  public record How(String stream, Optional<String> host, boolean ignoring, String reason) {}
+  public record How(String stream, Optional<String> host, Others others, String reason) {}
 
   /**
    * Looks whether a draft could be published as it stands, and changes nothing.
@@ -147,7 +148,7 @@ public class DraftPublishing {
     Document document = chosen(sketch.documents(), how.stream());
     how.host().ifPresent(this::checkHost);
     String path = Trial.path(draft.id, document.name());
-    String text = Trial.text(document, path, how.host(), how.ignoring());
+    String text = Trial.text(document, path, how.host(), how.others());
     String origin = "a try of draft " + draft.id;
     Publisher.Outcome outcome =
         publisher.publish(

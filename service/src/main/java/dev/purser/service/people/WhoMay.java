@@ -126,6 +126,7 @@ public final class WhoMay {
           viewer("GET", "/api/v1/templates"),
           viewer("GET", "/api/v1/templates/{name}"),
           viewer("POST", "/api/v1/templates/made-of"),
+          viewer("POST", "/api/v1/templates/filled"),
           author("POST", "/api/v1/templates/take-back"),
           viewer("GET", "/api/v1/definitions/{kind}/versions"),
           viewer("GET", "/api/v1/definitions/{kind}/version"),

@@ -1,11 +1,9 @@
 package dev.purser.service.publish;
 
 import dev.purser.core.check.DefinitionCheck;
-import dev.purser.core.check.Uses;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.definition.Document;
 import dev.purser.core.definition.Kind;
-import dev.purser.core.definition.Made;
 import dev.purser.core.definition.Named;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.preview.Preview;
@@ -16,12 +14,9 @@ import dev.purser.core.reading.DefinitionReader;
 import dev.purser.core.reading.FetchedCalendar;
 import dev.purser.core.reading.FromTemplates;
 import dev.purser.core.reading.SourceFile;
-import dev.purser.core.run.RunState;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.board.Turn;
-import dev.purser.service.definition.DefinitionRow;
-import dev.purser.service.definition.PublicationRow;
 import dev.purser.service.definition.SiteCheck;
 import dev.purser.service.live.Live;
 import dev.purser.service.plan.Concerned;
@@ -30,30 +25,23 @@ import dev.purser.service.plan.OpenRun;
 import dev.purser.service.plan.Pauses;
 import dev.purser.service.plan.PlanKeeper;
 import dev.purser.service.plan.Touched;
-import java.time.Clock;
 import java.util.ArrayList;
-import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
 import java.util.function.Predicate;
-import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
 /** Publishes definitions: all that is given, or nothing. */
 @Component
 public class Publisher {
-  private static final int MOST_NAMED = 6;
-
   private final Engine engine;
   private final PlanKeeper plan;
   private final Pauses pauses;
   private final List<SiteCheck> site;
   private final Agreement agreement;
   private final OldNames oldNames;
-  private final AuditTrail audit;
+  private final OnRecord onRecord;
   private final Live live;
-  private final Clock clock;
 
   Publisher(
       Engine engine,
@@ -62,18 +50,16 @@ public class Publisher {
       List<SiteCheck> site,
       Agreement agreement,
       OldNames oldNames,
-      AuditTrail audit,
-      Live live,
-      Clock clock) {
+      OnRecord onRecord,
+      Live live) {
     this.site = List.copyOf(site);
     this.agreement = agreement;
     this.oldNames = oldNames;
     this.engine = engine;
     this.plan = plan;
     this.pauses = pauses;
-    this.audit = audit;
+    this.onRecord = onRecord;
     this.live = live;
-    this.clock = clock;
   }
 
   /**
@@ -346,14 +332,14 @@ public class Publisher {
     long revision = turn.revision() + 1;
     turn.define(result.definitions(), revision);
     for (Document document : news) {
-      write(turn, revision, document, false, actor);
+      onRecord.write(turn, revision, document, false, actor);
       pauses.published(turn, document, before.document(document.kind(), document.name()), actor);
     }
     for (Document document : reading.gone()) {
-      write(turn, revision, document, true, actor);
+      onRecord.write(turn, revision, document, true, actor);
       pauses.withdrawn(turn, document.name());
     }
-    publication(turn, revision, origin(change), actor, reason);
+    onRecord.publication(turn, revision, origin(change), actor, reason);
     PlanKeeper.Replanned replanned =
         plan.replan(
             turn,
@@ -399,160 +385,11 @@ public class Publisher {
     }
   }
 
-  /**
-   * Withdraws a definition.
-   *
-   * @return who still uses it; empty where it has been withdrawn
-   * @throws NotUnderstood where there is none
-   */
-  public Collection<String> withdraw(
-      Kind kind, String name, AuditTrail.Actor actor, String reason) {
-    return withdraw(kind, name, true, actor, reason);
-  }
-
-  /**
-   * The same, unless runs of it are open.
-   *
-   * @param anyway whether it is withdrawn though they are; they go on as they were planned
-   * @throws StillOpen where it is not, and nothing was done
-   */
-  public Collection<String> withdraw(
-      Kind kind, String name, boolean anyway, AuditTrail.Actor actor, String reason) {
-    List<String> needAgreement = agreement.departments();
-    Collection<String> users =
-        engine
-            .ask(
-                turn -> {
-                  if (kind == Kind.STREAM && !anyway) {
-                    refuseOpen(turn, name);
-                  }
-                  return withdraw(turn, kind, name, needAgreement, actor, reason);
-                })
-            .join();
-    live.definitionsChanged();
-    return users;
-  }
-
-  /** Runs of what is to be withdrawn are open. */
-  public static final class StillOpen extends RuntimeException {
-    private static final long serialVersionUID = 1L;
-
-    StillOpen(String message) {
-      super(message);
-    }
-  }
-
-  private static void refuseOpen(Turn turn, String stream) {
-    List<String> open =
-        turn.board().runs().stream()
-            .filter(run -> run.run().reference().stream().equals(stream))
-            .filter(
-                run ->
-                    turn.board()
-                        .state(run.id())
-                        .filter(state -> !state.isEnded() && state != RunState.PLANNED)
-                        .isPresent())
-            .map(run -> run.run().reference().toString())
-            .toList();
-    if (!open.isEmpty()) {
-      throw new StillOpen(
-          Shorten.names(open, MOST_NAMED)
-              + (open.size() == 1 ? " is" : " are")
-              + " open and would go on as planned, without a definition; cancel "
-              + (open.size() == 1 ? "it" : "them")
-              + " first, or withdraw it anyway");
-    }
-  }
-
-  private Collection<String> withdraw(
-      Turn turn,
-      Kind kind,
-      String name,
-      List<String> needAgreement,
-      AuditTrail.Actor actor,
-      String reason) {
-    Document document =
-        turn.definitions()
-            .document(kind, name)
-            .orElseThrow(() -> new NotUnderstood("there is no " + kind.title() + " " + name));
-    if (document.made().filter(Made::isRow).isPresent()) {
-      throw new NotUnderstood(
-          name + " is " + document.made().get().inWords() + "; take that row out of its table");
-    }
-    List<Document> all = new ArrayList<>(List.of(document));
-    turn.definitions().documents().stream()
-        .filter(one -> kind == Kind.FOR_EACH && one.isMadeBy(name))
-        .forEach(all::add);
-    Collection<String> users = usersOf(turn.definitions(), all);
-    if (users.isEmpty()) {
-      Agreement.refuse(needAgreement, all, turn.definitions(), turn.definitions(), "");
-      long revision = turn.revision() + 1;
-      Definitions before = turn.definitions();
-      turn.define(before.with(List.of(), all), revision);
-      for (Document gone : all) {
-        write(turn, revision, gone, true, actor);
-        pauses.withdrawn(turn, gone.name());
-      }
-      publication(turn, revision, "", actor, reason);
-      plan.replan(turn, before, Concerned.by(all, turn.definitions()), Holds.PLANNED, "");
-    }
-    return users;
-  }
-
-  /** Who uses any of some definitions that is not one of them itself. */
-  private static Collection<String> usersOf(Definitions definitions, List<Document> all) {
-    Uses uses = Uses.in(definitions);
-    Set<Named> named = all.stream().map(Named::of).collect(Collectors.toSet());
-    return named.stream()
-        .flatMap(one -> uses.of(one).stream())
-        .filter(use -> !named.contains(use.by()))
-        .map(Uses.Use::where)
-        .sorted()
-        .distinct()
-        .toList();
-  }
-
   private static boolean isSame(Document document, Definitions before) {
     return before
         .document(document.kind(), document.name())
         .filter(old -> old.isSame(document))
         .isPresent();
-  }
-
-  /** Puts a document on record as it is from a revision on. */
-  void write(
-      Turn turn, long revision, Document document, boolean withdrawn, AuditTrail.Actor actor) {
-    turn.also(
-        session -> {
-          DefinitionRow row = new DefinitionRow();
-          row.kind = document.kind().word();
-          row.name = document.name();
-          row.revision = revision;
-          row.withdrawn = withdrawn;
-          row.text = document.text();
-          row.file = document.file();
-          row.madeBy = document.made().map(Made::by).orElse("");
-          row.publishedAt = clock.instant();
-          row.publishedBy = actor.name();
-          session.insert(row);
-          session.insert(
-              audit.entry(
-                  actor,
-                  withdrawn ? "withdraw" : "publish",
-                  document.kind().word() + " " + document.name(),
-                  "revision " + revision));
-        });
-  }
-
-  /** Puts an act of publishing on record. */
-  void publication(Turn turn, long revision, String origin, AuditTrail.Actor actor, String reason) {
-    PublicationRow row = new PublicationRow();
-    row.revision = revision;
-    row.at = clock.instant();
-    row.who = actor.name();
-    row.reason = Shorten.text(reason, 1_000);
-    row.origin = Shorten.text(origin, 1_000);
-    turn.also(session -> session.insert(row));
   }
 
   private Outcome outcome(

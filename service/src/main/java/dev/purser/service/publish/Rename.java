@@ -74,7 +74,7 @@ public class Rename {
   private final Engine engine;
   private final PlanKeeper plan;
   private final Pauses pauses;
-  private final Publisher publisher;
+  private final OnRecord onRecord;
   private final Agreement agreement;
   private final DefinitionRecords records;
   private final Renames renames;
@@ -87,7 +87,7 @@ public class Rename {
       Engine engine,
       PlanKeeper plan,
       Pauses pauses,
-      Publisher publisher,
+      OnRecord onRecord,
       Agreement agreement,
       DefinitionRecords records,
       Renames renames,
@@ -98,7 +98,7 @@ public class Rename {
     this.engine = engine;
     this.plan = plan;
     this.pauses = pauses;
-    this.publisher = publisher;
+    this.onRecord = onRecord;
     this.agreement = agreement;
     this.records = records;
     this.renames = renames;
@@ -262,13 +262,13 @@ public class Rename {
     long revision = turn.revision() + 1;
     turn.define(sketch.after(), revision);
     for (Document one : sketch.news()) {
-      publisher.write(turn, revision, one, false, actor);
+      onRecord.write(turn, revision, one, false, actor);
     }
     for (Document one : sketch.gone()) {
-      publisher.write(turn, revision, one, true, actor);
+      onRecord.write(turn, revision, one, true, actor);
     }
     String note = what.kind().title() + " " + what.name() + " is called " + to + " now";
-    publisher.publication(turn, revision, note, actor, reason);
+    onRecord.publication(turn, revision, note, actor, reason);
     RenamedRow row = new RenamedRow();
     row.kind = what.kind().word();
     row.oldName = what.name();

@@ -100,7 +100,7 @@ public class RunRecords {
           "\""
               + text
               + "\" means several runs: "
-              + Shorten.names(meant.stream().map(RunRow::reference).toList(), MOST_NAMED));
+              + Shorten.names(meant.stream().map(RunRow::reference).sorted().toList(), MOST_NAMED));
     }
     return choose(meant, text.indexOf('@') < 0 ? "the last dates" : "that date");
   }

@@ -185,7 +185,7 @@ class DraftTest extends OnDatabase {
         "ada",
         "POST",
         "/drafts/" + id + "/trial",
-        new DraftViews.TrialRequest("", "", true, ""),
+        new DraftViews.TrialRequest("", "", true, null, ""),
         422);
     as("ada", "POST", "/drafts", empty(), 400);
   }
@@ -239,7 +239,7 @@ class DraftTest extends OnDatabase {
             "ada",
             "POST",
             "/drafts/" + id + "/trial",
-            new DraftViews.TrialRequest("", "draft-pier", true, "a try"),
+            new DraftViews.TrialRequest("", "draft-pier", true, false, "a try"),
             200);
     String path = "trial/" + id + "/" + at + "/a";
     assertThat(tried.get("stream").asString()).isEqualTo(path);
@@ -264,13 +264,52 @@ class DraftTest extends OnDatabase {
             "ada",
             "POST",
             "/drafts/" + id + "/trial",
-            new DraftViews.TrialRequest("", "", false, "again"),
+            new DraftViews.TrialRequest("", "", false, null, "again"),
             200);
     run = as("ada", "GET", "/runs/" + tried.get("runs").get(0).asLong(), null, 200);
     assertThat(run.at("/run/reference").asString()).endsWith("#2");
     as("ada", "POST", "/definitions", request(stream("./x").replace(at + "/a", path)), 400);
     as("ada", "DELETE", "/drafts/" + id, null, 204);
     assertThat(engine.definitions().stream(path)).isEmpty();
+  }
+
+  @Test
+  void whatATryAsksOfOthersCanBePlayed() throws Exception {
+    other();
+    long id = begun(stream("./one"));
+    String trial = "/drafts/" + id + "/trial";
+    assertThat(
+            as("ada", "POST", trial, new DraftViews.TrialRequest("", "", true, true, ""), 400)
+                .get("detail")
+                .asString())
+        .contains("either ignored or played");
+    JsonNode tried =
+        as("ada", "POST", trial, new DraftViews.TrialRequest("", "", false, true, ""), 200);
+    assertThat(tried.get("runs").size()).isEqualTo(3);
+    String path = tried.get("stream").asString();
+    String question = "play-" + at + "-b-other";
+    assertThat(engine.definitions().stream(path).orElseThrow().job("one").orElseThrow().waitsFor())
+        .hasToString("Optional[" + question + " succeeded]");
+    JsonNode asked =
+        tried
+            .get("runs")
+            .valueStream()
+            .map(run -> run("/runs/" + run.asLong()))
+            .filter(run -> run.at("/run/job").asString().equals(question))
+            .findFirst()
+            .orElseThrow();
+    String why = "/runs/" + asked.at("/run/id").asLong() + "/why";
+    assertThat(as("ada", "GET", why, null, 200).toString())
+        .contains(at + "/b/other is played: yes, and it has succeeded here; no, and it has failed");
+    as("ada", "DELETE", "/drafts/" + id, null, 204);
+  }
+
+  private JsonNode run(String path) {
+    try {
+      return as("ada", "GET", path, null, 200);
+    } catch (Exception e) {
+      throw new IllegalStateException(e);
+    }
   }
 
   @ParameterizedTest
@@ -283,7 +322,7 @@ class DraftTest extends OnDatabase {
   void aTryOfWhatIsNotThereIsRefused(String stream, String host, String why) throws Exception {
     other();
     long id = begun(stream("./one"));
-    DraftViews.TrialRequest request = new DraftViews.TrialRequest(stream, host, true, "");
+    DraftViews.TrialRequest request = new DraftViews.TrialRequest(stream, host, true, null, "");
     assertThat(as("ada", "POST", "/drafts/" + id + "/trial", request, 400).get("detail").asString())
         .contains(why);
   }

@@ -42,6 +42,7 @@ class RenameTest extends OnDatabase {
 
   @Autowired private Engine engine;
   @Autowired private Publisher publisher;
+  @Autowired private Withdrawing withdrawing;
   @Autowired private Rename rename;
   @Autowired private Reverting reverting;
   @Autowired private PlanKeeper plan;
@@ -245,7 +246,7 @@ class RenameTest extends OnDatabase {
         .hasMessageContaining("is kept for tries of drafts");
     assertThat(rename.rename(what, "Not A Name", ADA, "").revision()).isZero();
     publish("stream: rename/gone" + made + "\njobs: { a: { host: rename-pier, run: x } }\n");
-    publisher.withdraw(Kind.STREAM, "rename/gone" + made, ADA, "");
+    withdrawing.withdraw(Kind.STREAM, "rename/gone" + made, ADA, "");
     assertThatThrownBy(() -> rename.rename(what, "rename/gone" + made, ADA, ""))
         .hasMessageContaining("there was a stream rename/gone");
     assertThat(engine.revision()).isEqualTo(revision + 2);

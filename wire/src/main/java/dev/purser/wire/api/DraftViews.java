@@ -81,11 +81,14 @@ public final class DraftViews {
    * @param stream which; may be empty where there is one only
    * @param host where all its jobs run that run on hosts; empty for where they say
    * @param ignoring whether what it asks of other streams and of files does not count
+   * @param playing whether a question in the try stands for each of those instead; false where
+   *     nothing is said
    */
   public record TrialRequest(
       @Size(max = Limits.NAME) String stream,
       @Size(max = Limits.NAME) String host,
       boolean ignoring,
+      Boolean playing,
       @Size(max = Limits.REASON) String reason) {}
 
   /**

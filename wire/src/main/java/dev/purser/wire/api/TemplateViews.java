@@ -38,6 +38,15 @@ public final class TemplateViews {
       List<String> deviations) {}
 
   /**
+   * A stream of some files, with all that templates put into it.
+   *
+   * @param template of the whole of it; empty where only jobs of it come from templates
+   * @param text its whole YAML
+   * @param deviations keys that are other than in their template, such as {@code jobs.load.host}
+   */
+  public record FilledView(String stream, String template, String text, List<String> deviations) {}
+
+  /**
    * A template.
    *
    * @param makes {@code stream} or {@code job}

@@ -11,6 +11,7 @@ import dev.purser.service.neighbour.Neighbours;
 import dev.purser.service.people.LastAdministrator;
 import dev.purser.service.publish.Agreement;
 import dev.purser.service.publish.Publisher;
+import dev.purser.service.publish.Withdrawing;
 import dev.purser.service.source.GitSource;
 import java.util.Collection;
 import java.util.List;
@@ -227,7 +228,7 @@ public class Problems extends ResponseEntityExceptionHandler {
   ProblemDetail failed(CompletionException e) {
     Throwable cause = e.getCause();
     if (cause instanceof Refused
-        || cause instanceof Publisher.StillOpen
+        || cause instanceof Withdrawing.StillOpen
         || cause instanceof Agreement.Missing) {
       return problem(HttpStatus.CONFLICT, "Not possible now", cause);
     }
