@@ -248,7 +248,7 @@ class EditorTest {
         """
         template: ship-log
         parameters: { ship: { type: name } }
-        stream:
+        of-stream:
           title: The log of $<ship>
           jobs:
             fetch-log: { title: Fetch the log, host: quay-north, run: echo fetched }
@@ -268,7 +268,7 @@ class EditorTest {
     fill("host", "any of quays" + Keys.ESCAPE);
     on.text("Other than its template");
     assertThat(text())
-        .contains("from-template: ship-log   # all ships", "put-away:", "host: any of quays");
+        .contains("from-template: ship-log   # all ships", "put-away:", "any of quays");
     shape("fetch-log").click();
     on.click("Delete");
     says("fetch-log comes from the template");

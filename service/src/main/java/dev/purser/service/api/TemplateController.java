@@ -5,7 +5,9 @@ import dev.purser.core.definition.Document;
 import dev.purser.core.definition.Kind;
 import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.NotUnderstood;
+import dev.purser.core.reading.DefinitionReader;
 import dev.purser.core.reading.Deviations;
+import dev.purser.core.reading.SourceFile;
 import dev.purser.core.template.Template;
 import dev.purser.core.template.TemplateMaker;
 import dev.purser.service.api.answer.Asking;
@@ -122,8 +124,15 @@ class TemplateController {
   /** Streams of files as templates fill them, as far as they can be read; publishes nothing. */
   @PostMapping("/filled")
   List<TemplateViews.FilledView> filled(@Valid @RequestBody Views.PublishRequest request) {
-    return publisher.sketch(DefinitionController.files(request)).documents().stream()
-        .filter(one -> one.kind() == Kind.STREAM)
+    List<SourceFile> files = DefinitionController.files(request);
+    List<String> names =
+        DefinitionReader.read(files).unfilled().stream()
+            .map(DefinitionReader.Unfilled::name)
+            .distinct()
+            .toList();
+    Definitions after = publisher.sketch(files).after(); // also what is in force as it is
+    return names.stream()
+        .flatMap(name -> after.document(Kind.STREAM, name).stream())
         .flatMap(
             one ->
                 one
