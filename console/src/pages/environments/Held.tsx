@@ -4,7 +4,6 @@ import {
   Checkbox,
   FormControlLabel,
   Link as Away,
-  MenuItem,
   Paper,
   Stack,
   TextField,
@@ -15,6 +14,7 @@ import { useDeferredValue, useState } from 'react';
 import { api, body, type Schemas } from '../../api/client';
 import { useNow } from '../../api/live';
 import { Waiting } from '../../parts/Notice';
+import { Pick } from '../../parts/Pick';
 import { TextLink } from '../../parts/TextLink';
 import { useDoing } from '../../parts/doing';
 import { clock } from '../../parts/time';
@@ -174,7 +174,10 @@ function List({ all, neighbour, mayPublish }: ListProps) {
     keys.forEach((key) => (on ? next.add(key) : next.delete(key)));
     setChosen(next);
   };
-  const options = (values: string[]) => [...new Set(values)].sort();
+  const choices = (values: string[]): [string, string][] => [
+    ['', 'All'],
+    ...[...new Set(values)].sort().map((one): [string, string] => [one, one.replace(/-/g, ' ')]),
+  ];
   return (
     <Paper sx={{ p: 2 }}>
       <Stack direction="row" sx={{ gap: 1.5, alignItems: 'center', mb: 1 }}>
@@ -197,17 +200,19 @@ function List({ all, neighbour, mayPublish }: ListProps) {
           onChange={(e) => setText(e.target.value)}
           sx={{ ml: 'auto' }}
         />
-        <Choice
+        <Pick
           label="How"
           value={standing}
-          onValue={setStanding}
-          options={options(all.map((one) => one.standing))}
+          width={200}
+          choices={choices(all.map((one) => one.standing))}
+          onPick={setStanding}
         />
-        <Choice
+        <Pick
           label="Kind"
           value={kind}
-          onValue={setKind}
-          options={options(all.map((one) => one.kind))}
+          width={180}
+          choices={choices(all.map((one) => one.kind))}
+          onPick={setKind}
         />
       </Stack>
       {mayPublish && taken.length > 0 && (
@@ -239,34 +244,6 @@ function List({ all, neighbour, mayPublish }: ListProps) {
       )}
       {found.length === 0 && <Typography>None of {all.length} is of this kind.</Typography>}
     </Paper>
-  );
-}
-
-interface ChoiceProps {
-  label: string;
-  value: string;
-  onValue: (value: string) => void;
-  options: string[];
-}
-
-function Choice({ label, value, onValue, options }: ChoiceProps) {
-  return (
-    <TextField
-      select
-      size="small"
-      label={label}
-      value={value}
-      onChange={(e) => onValue(e.target.value)}
-      sx={{ minWidth: 160 }}
-      slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
-    >
-      <MenuItem value="">All</MenuItem>
-      {options.map((one) => (
-        <MenuItem key={one} value={one}>
-          {one.replace(/-/g, ' ')}
-        </MenuItem>
-      ))}
-    </TextField>
   );
 }
 

@@ -184,16 +184,7 @@ final class NeighbourCommands {
         description = "The streams; one that a row of a table makes comes as its table.")
     private List<String> streams = new ArrayList<>();
 
-    @CommandLine.Option(
-        names = "--also",
-        paramLabel = "\"KIND NAME\"",
-        description = "Another definition, such as \"file-watch harbour-feed\".")
-    private List<String> others = new ArrayList<>();
-
-    @CommandLine.Option(
-        names = "--with-what-it-needs",
-        description = "And what they use, but for what each environment has of its own.")
-    private boolean needs;
+    @CommandLine.Mixin private PackedOptions options;
 
     @CommandLine.Option(
         names = "--preview",
@@ -207,7 +198,7 @@ final class NeighbourCommands {
 
     @Override
     public Integer call() {
-      List<String> wanted = new ArrayList<>(others);
+      List<String> wanted = new ArrayList<>(options.others());
       streams.forEach(one -> wanted.add("stream " + one));
       if (wanted.isEmpty()) {
         throw new Service.Refusal(
@@ -224,7 +215,7 @@ final class NeighbourCommands {
           service.post(
               ParcelViews.PackedView.class,
               path(from) + "/parcel",
-              new NeighbourViews.FetchRequest(wanted, needs));
+              new NeighbourViews.FetchRequest(wanted, options.withNeeds()));
       ParcelViews.PromoteRequest request =
           new ParcelViews.PromoteRequest(packed.parcel(), map, null, reason.text());
       if (preview) {

@@ -65,18 +65,7 @@ final class ParcelCommands {
         description = "The streams; one that a row of a table makes goes as its table.")
     private List<String> streams = new ArrayList<>();
 
-    @CommandLine.Option(
-        names = "--also",
-        paramLabel = "\"KIND NAME\"",
-        description = "Another definition, such as \"file-watch harbour-feed\".")
-    private List<String> others = new ArrayList<>();
-
-    @CommandLine.Option(
-        names = "--with-what-it-needs",
-        description =
-            "And what they use: calendars, streams, watches, capacities, templates. Hosts, groups,"
-                + " connections and recipients are of each environment, and only named.")
-    private boolean needs;
+    @CommandLine.Mixin private PackedOptions options;
 
     @CommandLine.Option(names = "--signed", description = "Sign it with the key of the service.")
     private boolean signed;
@@ -94,7 +83,8 @@ final class ParcelCommands {
               .post(
                   ParcelViews.PackedView.class,
                   "/parcels/packed",
-                  new ParcelViews.PackRequest(streams, others, needs, signed));
+                  new ParcelViews.PackRequest(
+                      streams, options.others(), options.withNeeds(), signed));
       byte[] bytes = Base64.getDecoder().decode(packed.parcel());
       if (file == null) {
         System.out.write(bytes);

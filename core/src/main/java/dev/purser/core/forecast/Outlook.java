@@ -277,6 +277,7 @@ public final class Outlook {
     void play(Board start, Played played, List<PromiseGathered> promises, int from, int to) {
       AtomicInteger next = new AtomicInteger(from);
       long[] things = Draws.things(start);
+      List<RunSpec> begun = Rehearsal.begun(start);
       Runnable some =
           () -> {
             Board own = copy(start);
@@ -284,7 +285,7 @@ public final class Outlook {
             for (int i = next.getAndIncrement(); i < to; i = next.getAndIncrement()) {
               Rehearsal rehearsal = new Rehearsal(new Board(own), outcomes, chances[i]);
               rehearsal.beOneOfMany(things);
-              rehearsal.assumeActiveAttemptsGoOn();
+              rehearsal.assumeActiveAttemptsGoOn(begun);
               rehearsal.apply();
               rehearsal.play(until);
               played.add(rehearsal, i - from);

@@ -85,7 +85,27 @@ public final class Rehearsal {
 
   /** Assumes that attempts that are out already go on, each for longer than it has until now. */
   public void assumeActiveAttemptsGoOn() {
-    for (RunSpec run : board.runs()) {
+    assumeActiveAttemptsGoOn(begun(board));
+  }
+
+  /** The runs of which something is to be assumed: they have begun, and are not over for good. */
+  static List<RunSpec> begun(Board board) {
+    return board.runs().stream()
+        .filter(run -> board.state(run.id()).filter(Rehearsal::isBegun).isPresent())
+        .toList();
+  }
+
+  private static boolean isBegun(RunState state) {
+    return state.isActive() || state == RunState.WAITING || state == RunState.FAILED;
+  }
+
+  /**
+   * The same where it is known of which: many samples begin alike, and most runs have not begun.
+   *
+   * @param begun of {@link #begun}, of a board like this one
+   */
+  void assumeActiveAttemptsGoOn(List<RunSpec> begun) {
+    for (RunSpec run : begun) {
       RunStatus status = board.status(run.id()).orElseThrow();
       if (status.state().isActive() && !run.run().job().isStep()) {
         long began = status.state() == RunState.RUNNING ? status.started() : board.now();

@@ -293,9 +293,23 @@ public class Neighbours {
         told.console() == null ? "" : told.console(),
         clock.instant(),
         (int) (both - differing),
-        differences,
+        differences.stream().map(Neighbours::withoutTexts).toList(),
         departments,
         told.onItsWay());
+  }
+
+  /** It is kept until something changes: ten thousand texts of both sides are not. */
+  private static Difference withoutTexts(Difference one) {
+    return new Difference(
+        one.what(),
+        one.standing(),
+        one.here().map(Neighbours::withoutText),
+        one.there().map(Neighbours::withoutText),
+        one.fields());
+  }
+
+  private static Side withoutText(Side side) {
+    return new Side("", side.revision(), side.at(), side.who(), side.origin());
   }
 
   private Map<Named, Side> here(long revision) {

@@ -27,6 +27,9 @@ final class Peer {
   private static final int PAGE = 1_000;
   private static final int MOST_BYTES = 64_000_000;
   private static final int MOST_DEFINITIONS = 200_000;
+  private static final int MOST_LETTERS = 100;
+  private static final int MOST_ITEMS = 200;
+  private static final int MOST_NAMED = 2_000;
   private static final int FORBIDDEN = 403;
   private static final int UNAUTHORIZED = 401;
   private static final int ABSENT = 404;
@@ -81,7 +84,22 @@ final class Peer {
     if (told.environment() == null || told.onItsWay() == null) {
       throw new Neighbours.Away(name + " does not answer as a service of Purser does");
     }
-    return told;
+    boolean isAddress = text(told.console()).matches("https?://[!-~]{1,500}");
+    return new Told(
+        Shorten.text(told.environment(), MOST_LETTERS),
+        told.revision(),
+        isAddress ? told.console() : "", // it becomes a link
+        told.onItsWay().stream().limit(MOST_ITEMS).map(Peer::item).toList());
+  }
+
+  private static OnItsWay.Item item(OnItsWay.Item told) {
+    List<String> definitions = told.definitions() == null ? List.of() : told.definitions();
+    return new OnItsWay.Item(
+        Shorten.text(text(told.what()), MOST_LETTERS),
+        Shorten.text(text(told.title()), 3 * MOST_LETTERS),
+        Shorten.text(text(told.who()), MOST_LETTERS),
+        told.liveFrom(),
+        definitions.stream().map(Peer::text).limit(MOST_NAMED).toList());
   }
 
   /**
@@ -106,7 +124,7 @@ final class Peer {
                       one.text(),
                       one.revision(),
                       one.published(),
-                      text(one.publishedBy()),
+                      Shorten.text(text(one.publishedBy()), MOST_LETTERS),
                       text(one.origin())),
                   text(one.department())));
         }

@@ -335,6 +335,35 @@ class NeighbourTest extends OnDatabase {
     assertThat(refused.get("detail").asString()).startsWith(at).contains(expected);
   }
 
+  @ParameterizedTest
+  @CsvSource({
+    "https://test.brannoch.example,   true",
+    "http://127.0.0.1:8088,           true",
+    "javascript:alert(1),             false",
+    "'https://a b',                   false",
+    "'',                              false",
+  })
+  void whatItSaysOfItsConsoleIsALinkOrNothing(String console, boolean isTaken) throws Exception {
+    played("");
+    answers.put("/api/v1/definitions", "[]");
+    answers.put(
+        "/api/v1/environment",
+        JSON.writeValueAsString(
+            Map.of(
+                "environment",
+                "x".repeat(5_000),
+                "revision",
+                1,
+                "console",
+                console,
+                "onItsWay",
+                List.of(Map.of("what", "draft 1")))));
+    JsonNode there = as("vi", "GET", "/neighbours/" + at, null, 200).get("there");
+    assertThat(there.get("console").asString()).isEqualTo(isTaken ? console : "");
+    assertThat(there.get("environment").asString()).hasSizeLessThan(200);
+    assertThat(there.get("onItsWay").get(0).get("definitions")).isEmpty();
+  }
+
   @Test
   void oneThatIsGoneOrSendsNoParcelSaysSo() throws Exception {
     played("");
