@@ -7,7 +7,7 @@ import { mono } from '../../theme';
 import { definitionAddress } from '../definitions/address';
 import { isBringable, keyOf, lookOf, type Difference } from './standing';
 
-/** Box, name, standing, here, there, fields. */
+/** Whether it is chosen, its name, how it stands, here, there, and what differs. */
 export const columns = '36px minmax(220px, 1.4fr) 190px 1fr 1fr minmax(100px, auto)';
 
 interface DifferenceRowProps {

@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.TreeSet;
+import org.snakeyaml.engine.v2.exceptions.YamlEngineException;
 
 /**
  * Holds the definitions of two environments against each other. Comments and the order of keys do
@@ -80,12 +81,21 @@ public final class Comparison {
     if (here.text().equals(there.text())) {
       return Optional.empty();
     }
-    List<FieldChanges.Field> fields = FieldChanges.ofTexts(here.text(), there.text());
+    List<FieldChanges.Field> fields = fields(here.text(), there.text());
     return fields.isEmpty()
         ? Optional.empty()
         : Optional.of(
             new Difference(
                 what, standing(what, here, there), Optional.of(here), Optional.of(there), fields));
+  }
+
+  /** What another environment sends need not be what it should be. */
+  private static List<FieldChanges.Field> fields(String here, String there) {
+    try {
+      return FieldChanges.ofTexts(here, there);
+    } catch (YamlEngineException | ClassCastException e) {
+      return List.of(new FieldChanges.Field("(all of it)", "", "this cannot be read as YAML"));
+    }
   }
 
   private Standing standing(Named what, Side here, Side there) {

@@ -4,7 +4,6 @@ import dev.purser.core.prerequisite.Prerequisite;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
-import java.util.function.Predicate;
 
 /** Puts others in the place of parts of a prerequisite, or leaves them out as if they were met. */
 final class Leaving implements Prerequisite.Visitor<Optional<Prerequisite>> {
@@ -12,15 +11,6 @@ final class Leaving implements Prerequisite.Visitor<Optional<Prerequisite>> {
 
   private Leaving(Function<Prerequisite, Optional<Prerequisite>> leaf) {
     this.leaf = leaf;
-  }
-
-  /**
-   * What is left to be asked; empty for nothing.
-   *
-   * @param keeps which of the smallest parts stay
-   */
-  static Optional<Prerequisite> only(Prerequisite whole, Predicate<Prerequisite> keeps) {
-    return replaced(whole, one -> Optional.of(one).filter(keeps));
   }
 
   /**

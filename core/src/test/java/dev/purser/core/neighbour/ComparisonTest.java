@@ -12,6 +12,7 @@ import java.util.OptionalLong;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 class ComparisonTest {
   private static final Named BOARDS = new Named(Kind.STREAM, "quay/tide-boards");
@@ -89,6 +90,15 @@ class ComparisonTest {
                 Map.of(BOARDS, side("title: A\nowner: night-desk # always\n", 1, "")),
                 Map.of(BOARDS, side("owner: night-desk\ntitle: A\n", 9, ""))))
         .isEmpty();
+  }
+
+  @ParameterizedTest
+  @ValueSource(strings = {"a: [", "- a\n- b\n", "just words", "a: *nothing", "a: 1\na: 2"})
+  void whatCannotBeReadDiffers(String text) {
+    List<Difference> found =
+        new Comparison("live", "test", Comparison.Past.UNKNOWN)
+            .of(Map.of(BOARDS, side("a: 1", 1, "")), Map.of(BOARDS, side(text, 2, "")));
+    assertThat(found).extracting(Difference::standing).containsExactly(Standing.DIFFERENT);
   }
 
   @Test
