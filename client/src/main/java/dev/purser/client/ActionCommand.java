@@ -155,7 +155,7 @@ abstract class ActionCommand implements Callable<Integer> {
    * offset.
    */
   static Instant time(String text) {
-    ZoneId zone = ZoneId.systemDefault();
+    ZoneId zone = Here.zone();
     try {
       if (text.matches("\\d{1,2}:\\d{2}")) {
         LocalTime time = LocalTime.parse(text.length() == 4 ? "0" + text : text);
@@ -175,7 +175,7 @@ abstract class ActionCommand implements Callable<Integer> {
   static Instant pastTime(String text) {
     Instant at = time(text);
     return text.matches("\\d{1,2}:\\d{2}") && at.isAfter(Instant.now())
-        ? at.atZone(ZoneId.systemDefault()).minusDays(1).toInstant()
+        ? at.atZone(Here.zone()).minusDays(1).toInstant()
         : at;
   }
 }

@@ -16,7 +16,6 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.time.LocalDate;
 import java.time.Year;
-import java.time.ZoneId;
 import java.time.format.TextStyle;
 import java.util.HashMap;
 import java.util.List;
@@ -81,7 +80,7 @@ final class CalendarCommands {
 
     @Override
     public Integer call() {
-      LocalDate first = from == null ? LocalDate.now(ZoneId.systemDefault()) : from;
+      LocalDate first = from == null ? LocalDate.now(Here.zone()) : from;
       LocalDate last = to == null ? first.plusYears(1).minusDays(1) : to;
       if (last.isBefore(first) || first.plusYears(MOST_YEARS).isBefore(last)) {
         throw new Service.Refusal(
@@ -249,7 +248,7 @@ final class CalendarCommands {
             "there are no calendars");
         return 0;
       }
-      int wanted = year == null ? Year.now(ZoneId.systemDefault()).getValue() : year;
+      int wanted = year == null ? Year.now(Here.zone()).getValue() : year;
       ScheduleViews.YearView view =
           service.get(
               ScheduleViews.YearView.class,
@@ -331,8 +330,7 @@ final class CalendarCommands {
         throw new Service.Refusal(
             1, "there is no calendar \"" + name + "\"" + Nearest.hint(name, calendars.names()));
       }
-      LocalDate first =
-          from == null ? LocalDate.now(ZoneId.systemDefault()).withDayOfYear(1) : from;
+      LocalDate first = from == null ? LocalDate.now(Here.zone()).withDayOfYear(1) : from;
       LocalDate last =
           to == null ? calendars.knownTo(name).orElse(first.plusYears(3).minusDays(1)) : to;
       return CalendarWriter.closedDays(name, calendars, first, last, Clock.systemUTC().instant())
@@ -370,8 +368,7 @@ final class CalendarCommands {
         throw new Service.Refusal(2, "there is no file " + file);
       }
       HolidayFile.Imported imported =
-          HolidayFile.read(
-              file.toString(), Files.readString(file), LocalDate.now(ZoneId.systemDefault()));
+          HolidayFile.read(file.toString(), Files.readString(file), LocalDate.now(Here.zone()));
       imported.problems().forEach(problem -> output.warn(problem.toString()));
       if (!imported.isSound()) {
         long errors = imported.problems().stream().filter(Problem::isError).count();

@@ -18,7 +18,6 @@ import java.nio.file.Path;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.OffsetDateTime;
-import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Callable;
@@ -97,8 +96,7 @@ final class FileCommands {
   /** Reads and checks files; ends the command where they are not sound. */
   static Definitions sound(List<Path> paths, Output output) {
     DefinitionCheck.Result result =
-        DefinitionCheck.check(
-            Definitions.none(), read(paths), LocalDate.now(ZoneId.systemDefault()));
+        DefinitionCheck.check(Definitions.none(), read(paths), LocalDate.now(Here.zone()));
     result.problems().stream().filter(Problem::isError).forEach(p -> output.warn(p.toString()));
     if (!result.isSound()) {
       throw new Service.Refusal(1, "these definitions are not sound; nothing was done");
@@ -142,8 +140,7 @@ final class FileCommands {
     @Override
     public Integer call() {
       DefinitionCheck.Result result =
-          DefinitionCheck.check(
-              Definitions.none(), read(files), LocalDate.now(ZoneId.systemDefault()));
+          DefinitionCheck.check(Definitions.none(), read(files), LocalDate.now(Here.zone()));
       if (output.isText()) {
         result.problems().forEach(problem -> output.line(problem.toString()));
         if (result.isSound()) {

@@ -5,7 +5,6 @@ import dev.purser.core.history.PastRun;
 import dev.purser.wire.api.HistoryViews;
 import java.nio.file.Path;
 import java.time.LocalDate;
-import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -42,7 +41,7 @@ final class HistoryCommands implements Callable<Integer> {
   @Override
   public Integer call() {
     Service service = Service.loggedIn();
-    LocalDate today = LocalDate.now(ZoneId.systemDefault());
+    LocalDate today = LocalDate.now(Here.zone());
     List<DateView> dates = new ArrayList<>();
     for (int back = 1; back <= DAYS; back++) {
       LocalDate date = today.minusDays(back);
@@ -191,7 +190,7 @@ final class HistoryCommands implements Callable<Integer> {
     @Override
     public Integer call() {
       Service service = Service.loggedIn();
-      LocalDate today = LocalDate.now(ZoneId.systemDefault());
+      LocalDate today = LocalDate.now(Here.zone());
       LocalDate first = from == null ? today.minusDays(USUAL_DAYS) : from;
       LocalDate last = to == null ? today.minusDays(1) : to;
       if (output.form() == Output.Form.json) {

@@ -104,7 +104,7 @@ final class MaintenanceCommand implements Callable<Integer> {
     Instant from = times.from == null ? null : ActionCommand.time(times.from);
     Instant until = ActionCommand.time(times.until);
     if (from != null && !until.isAfter(from) && times.until.matches("\\d{1,2}:\\d{2}")) {
-      until = until.atZone(java.time.ZoneId.systemDefault()).plusDays(1).toInstant();
+      until = until.atZone(Here.zone()).plusDays(1).toInstant();
     }
     print(
         List.of(

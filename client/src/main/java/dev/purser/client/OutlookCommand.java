@@ -17,7 +17,6 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
-import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -204,7 +203,7 @@ final class OutlookCommand implements Callable<Integer> {
   private List<Views.OutlookView> played() {
     Definitions definitions = FileCommands.sound(files, output);
     Planner planner = new Planner(definitions);
-    LocalDate first = from == null ? LocalDate.now(ZoneId.systemDefault()) : from;
+    LocalDate first = from == null ? LocalDate.now(Here.zone()) : from;
     List<RunSpec> specs = FileCommands.specs(definitions, first, days);
     long begin =
         specs.stream().mapToLong(run -> run.run().due().toEpochMilli()).min().orElse(1) - 1;

@@ -94,7 +94,11 @@ final class Output {
   }
 
   /** The clock of all times that are printed for people. */
-  private ZoneId clock = ZoneId.systemDefault();
+  private ZoneId clock() {
+    return clock == null ? Here.zone() : clock;
+  }
+
+  private ZoneId clock;
 
   /**
    * Prints times for people by the clock of what the answer is about, which its sentences go by
@@ -104,23 +108,20 @@ final class Output {
    */
   void byTheClockOf(Collection<String> zones) {
     Set<String> all = Set.copyOf(zones);
-    clock =
-        all.size() == 1
-            ? Zones.of(all.iterator().next()).orElse(ZoneId.systemDefault())
-            : ZoneId.systemDefault();
+    clock = all.size() == 1 ? Zones.of(all.iterator().next()).orElseGet(Here::zone) : Here.zone();
   }
 
   /** The place of the clock that is not this machine's, as in {@code " (Oslo)"}; else empty. */
   String clockInWords() {
-    String zone = clock.getId();
-    return clock.equals(ZoneId.systemDefault())
+    String zone = clock().getId();
+    return clock().equals(Here.zone())
         ? ""
         : " (" + zone.substring(zone.lastIndexOf('/') + 1).replace('_', ' ') + ")";
   }
 
   /** An instant for people, by the clock of this answer; empty for none. */
   String at(Instant instant) {
-    return instant == null ? "" : time(instant, clock);
+    return instant == null ? "" : time(instant, clock());
   }
 
   /** Whether it is for people: as lines and tables, not as data. */
@@ -392,7 +393,7 @@ final class Output {
 
   /** An instant on the clock of this machine: the time, with the date where it is not today. */
   static String time(Instant instant) {
-    return time(instant, ZoneId.systemDefault());
+    return time(instant, Here.zone());
   }
 
   private static String time(Instant instant, ZoneId clock) {

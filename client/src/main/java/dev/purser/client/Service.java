@@ -15,13 +15,19 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import tools.jackson.core.JacksonException;
+import tools.jackson.databind.MapperFeature;
 import tools.jackson.databind.json.JsonMapper;
 
 /** The service's API, as the person who has logged in. */
 final class Service {
   private static final Pattern LINK = Pattern.compile("</api/v1(/[^>]*)>; rel=\"next\"");
 
-  static final JsonMapper JSON = JsonMapper.builder().addModule(new PlainRecords()).build();
+  /** Reads answers, in which no annotation says anything: to look for them takes long. */
+  static final JsonMapper JSON =
+      JsonMapper.builder()
+          .addModule(new PlainRecords())
+          .disable(MapperFeature.USE_ANNOTATIONS)
+          .build();
 
   private final Login login;
 

@@ -6,7 +6,6 @@ import dev.purser.wire.api.Views;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.time.LocalDate;
-import java.time.ZoneId;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
@@ -398,7 +397,7 @@ final class SiteCommands {
     private int limit;
 
     private static Instant startOf(LocalDate date) {
-      return date == null ? null : date.atStartOfDay(ZoneId.systemDefault()).toInstant();
+      return date == null ? null : date.atStartOfDay(Here.zone()).toInstant();
     }
 
     @Override

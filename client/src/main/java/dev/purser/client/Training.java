@@ -58,6 +58,7 @@ final class Training {
   private static final List<String> ASKING =
       List.of(
           "runs",
+          "runs --help",
           "runs -o json",
           "plan",
           "plan -o csv",

@@ -3,13 +3,8 @@ package dev.purser.client.build;
 import java.io.IOException;
 import java.net.URL;
 import java.net.URLClassLoader;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
-import java.util.Collections;
-import java.util.jar.JarEntry;
-import java.util.jar.JarFile;
-import java.util.jar.JarOutputStream;
+import java.util.Map;
 import org.objectweb.asm.ClassReader;
 import org.objectweb.asm.ClassVisitor;
 import org.objectweb.asm.ClassWriter;
@@ -28,18 +23,12 @@ public final class NewerClasses {
   /** Rewrites the jar that is named. */
   public static void main(String[] args) throws IOException {
     Path jar = Path.of(args[0]);
-    Path fresh = jar.resolveSibling(jar.getFileName() + ".newer");
-    try (URLClassLoader classes = new URLClassLoader(new URL[] {jar.toUri().toURL()});
-        JarFile in = new JarFile(jar.toFile());
-        JarOutputStream out = new JarOutputStream(Files.newOutputStream(fresh))) {
-      for (JarEntry entry : Collections.list(in.entries())) {
-        byte[] content = in.getInputStream(entry).readAllBytes();
-        out.putNextEntry(new JarEntry(entry.getName()));
-        out.write(entry.getName().endsWith(".class") ? newer(content, classes) : content);
-        out.closeEntry();
-      }
+    try (URLClassLoader classes = new URLClassLoader(new URL[] {jar.toUri().toURL()})) {
+      JarStep.rewrite(
+          jar,
+          (name, content) -> name.endsWith(".class") ? newer(content, classes) : content,
+          Map.of());
     }
-    Files.move(fresh, jar, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
   }
 
   private static byte[] newer(byte[] content, ClassLoader classes) {
