@@ -57,6 +57,9 @@ final class Output {
         CSVFormat.RFC4180.builder().setQuoteMode(QuoteMode.MINIMAL).get();
   }
 
+  private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("HH:mm:ss");
+  private static final DateTimeFormatter DATE_AND_TIME =
+      DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm:ss");
   private static final int LEAST_SENTENCE = 20;
   private static final int SHOWN_INSTEAD = '\uFFFD';
 
@@ -290,7 +293,7 @@ final class Output {
       cells.add(line);
     }
     cutLast(cells, widths, width());
-    painted(ansi("@|bold " + row(titles, widths) + "|@"));
+    painted(bold(row(titles, widths)));
     for (int r = 0; r < cells.size(); r++) {
       painted(coloured(row(cells.get(r), widths), columns, rows.get(r)));
     }
@@ -327,19 +330,27 @@ final class Output {
 
   /** Colours the state in a line that has one. */
   private <T> String coloured(String text, List<Column<T>> columns, T row) {
+    if (!ansi().enabled()) {
+      return text;
+    }
     for (Column<T> column : columns) {
       if (column.value().apply(row) instanceof State state) {
-        String painted = ansi("@|" + state.colour() + " " + state + "|@");
-        return text.replaceFirst(
-            java.util.regex.Pattern.quote(state.toString()),
-            java.util.regex.Matcher.quoteReplacement(painted));
+        int at = text.indexOf(state.toString());
+        String painted = ansi().string("@|" + state.colour() + " " + state + "|@");
+        return at < 0
+            ? text
+            : text.substring(0, at) + painted + text.substring(at + state.toString().length());
       }
     }
     return text;
   }
 
-  private String ansi(String text) {
-    return command.commandLine().getColorScheme().ansi().string(text);
+  private String bold(String text) {
+    return ansi().enabled() ? ansi().string("@|bold " + text + "|@") : text;
+  }
+
+  private CommandLine.Help.Ansi ansi() {
+    return command.commandLine().getColorScheme().ansi();
   }
 
   /** A state, printed as an icon and a word. */
@@ -399,6 +410,6 @@ final class Output {
   private static String time(Instant instant, ZoneId clock) {
     var local = instant.atZone(clock);
     boolean today = local.toLocalDate().equals(LocalDate.now(clock));
-    return DateTimeFormatter.ofPattern(today ? "HH:mm:ss" : "yyyy-MM-dd HH:mm:ss").format(local);
+    return (today ? TIME : DATE_AND_TIME).format(local);
   }
 }

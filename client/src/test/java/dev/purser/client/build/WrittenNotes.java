@@ -50,8 +50,10 @@ import org.objectweb.asm.commons.GeneratorAdapter;
 public final class WrittenNotes {
   private static final String LIBRARY = "picocli/";
   private static final String OWN = "dev/purser/client/";
+  private static final String JSON = "tools/jackson/";
   private static final String NOTED = OWN + "Noted";
   private static final String METHOD = "()";
+  private static final String MARKED = NOTED + "$Marked";
   private static final Type ANNOTATION = Type.getType(Annotation.class);
   private static final Type NOTES = Type.getObjectType(NOTED + "$Notes");
   private static final Type TEXT = Type.getType(String.class);
@@ -68,7 +70,7 @@ public final class WrittenNotes {
           "java/lang/reflect/AnnotatedElement");
 
   private final Map<String, byte[]> made = new LinkedHashMap<>();
-  private final List<Class<?>> written = new ArrayList<>();
+  private final Map<Class<?>, Type> written = new LinkedHashMap<>();
   private final AtomicInteger turned = new AtomicInteger();
 
   private WrittenNotes() {}
@@ -85,7 +87,7 @@ public final class WrittenNotes {
       throw new IllegalStateException("the library for commands asks for annotations otherwise");
     }
     try (URLClassLoader classes = loader(jar)) {
-      for (Class<?> one : step.written) {
+      for (Class<?> one : step.written.keySet()) {
         compare(Class.forName(one.getName(), false, classes), classes);
       }
     }
@@ -102,7 +104,7 @@ public final class WrittenNotes {
       List<String> names =
           in.stream()
               .map(java.util.zip.ZipEntry::getName)
-              .filter(name -> name.startsWith(LIBRARY) || name.startsWith(OWN))
+              .filter(name -> Stream.of(LIBRARY, OWN, JSON).anyMatch(name::startsWith))
               .filter(name -> name.endsWith(".class"))
               .map(name -> name.substring(0, name.length() - 6).replace('/', '.'))
               .sorted()
@@ -111,8 +113,12 @@ public final class WrittenNotes {
         Class<?> one = Class.forName(name, false, classes);
         Map<String, List<Annotation>> notes = notes(one);
         if (!notes.isEmpty()) {
-          written.add(one);
-          writeNotes(one, notes);
+          boolean marked = name.startsWith(JSON.replace('/', '.'));
+          Type type = Type.getObjectType(marked ? MARKED : Type.getInternalName(one) + "$Notes");
+          if (!written.containsValue(type)) {
+            writeNotes(type, one, notes);
+          }
+          written.put(one, type);
         }
       }
     }
@@ -122,6 +128,9 @@ public final class WrittenNotes {
   private static Map<String, List<Annotation>> notes(Class<?> of) {
     Map<String, List<Annotation>> all = new TreeMap<>();
     keep(all, "", of);
+    if (of.getName().startsWith(JSON.replace('/', '.'))) {
+      return all; // it only asks which classes are its own
+    }
     for (Field field : of.getDeclaredFields()) {
       keep(all, field.getName(), field);
     }
@@ -145,7 +154,11 @@ public final class WrittenNotes {
 
   private static List<Annotation> of(AnnotatedElement element) {
     return Stream.of(element.getDeclaredAnnotations())
-        .filter(one -> one.annotationType().getName().startsWith("picocli."))
+        .filter(
+            one -> {
+              String name = one.annotationType().getName();
+              return name.startsWith("picocli.") || name.endsWith(".JacksonStdImpl");
+            })
         .toList();
   }
 
@@ -203,9 +216,8 @@ public final class WrittenNotes {
   }
 
   /** The notes of one class: all its annotations, and the ways to the fields that have any. */
-  private void writeNotes(Class<?> of, Map<String, List<Annotation>> notes)
+  private void writeNotes(Type type, Class<?> of, Map<String, List<Annotation>> notes)
       throws ReflectiveOperationException {
-    Type type = Type.getObjectType(Type.getInternalName(of) + "$Notes");
     ClassWriter out = new ClassWriter(ClassWriter.COMPUTE_FRAMES | ClassWriter.COMPUTE_MAXS);
     out.visit(
         V17,
@@ -360,7 +372,10 @@ public final class WrittenNotes {
     if (!name.endsWith(".class")) {
       return content;
     }
-    boolean asks = name.startsWith(LIBRARY) || name.equals(OWN + "FurtherWords.class");
+    boolean asks =
+        name.startsWith(LIBRARY)
+            || name.equals(OWN + "FurtherWords.class")
+            || name.equals(JSON + "databind/util/ClassUtil.class");
     byte[] turned = asks ? asking(content) : content;
     return made.containsKey(name.replace(".class", "$Notes.class")) ? open(turned) : turned;
   }
@@ -368,13 +383,15 @@ public final class WrittenNotes {
   /** The library's questions, asked of what was written down. */
   private byte[] asking(byte[] content) {
     ClassReader in = new ClassReader(content);
+    boolean json = in.getClassName().startsWith(JSON);
     ClassWriter out = new ClassWriter(in, 0);
     in.accept(
         new ClassVisitor(ASM9, out) {
           @Override
           public MethodVisitor visitMethod(
               int access, String name, String descriptor, String signature, String[] thrown) {
-            return new Asking(super.visitMethod(access, name, descriptor, signature, thrown));
+            MethodVisitor method = super.visitMethod(access, name, descriptor, signature, thrown);
+            return json && !name.equals("isJacksonStdImpl") ? method : new Asking(method);
           }
         },
         0);
@@ -454,13 +471,13 @@ public final class WrittenNotes {
     of.invokeVirtual(Type.getType(Class.class), as("String getName ()"));
     int name = of.newLocal(TEXT);
     of.storeLocal(name);
-    for (Class<?> one : written) {
+    for (Map.Entry<Class<?>, Type> one : written.entrySet()) {
       Label next = of.newLabel();
       of.loadLocal(name);
-      of.push(one.getName());
+      of.push(one.getKey().getName());
       of.invokeVirtual(TEXT, as("boolean equals (Object)"));
       of.ifZCmp(GeneratorAdapter.EQ, next);
-      make(of, Type.getObjectType(Type.getInternalName(one) + "$Notes"));
+      make(of, one.getValue());
       of.mark(next);
     }
     make(of, Type.getObjectType(NOTED + "$Nothing"));
