@@ -144,17 +144,16 @@ final class JobReader {
               + (given.isEmpty() ? "" : has));
       return given.stream().findFirst();
     }
-    for (WorkKind other : WorkKinds.all()) {
-      for (Keys.Key key : other.keys().all()) {
-        if (other != given.get(0) && fields.has(key.name())) {
-          page.error(
-              fields.at(key.name()),
-              "\""
-                  + key.name()
-                  + "\" belongs to \""
-                  + other.key()
-                  + "\", which this job does not have; leave it out");
-        }
+    for (String key : fields.given()) {
+      Optional<WorkKind> other = WorkKinds.owner(key).filter(kind -> kind != given.get(0));
+      if (other.isPresent()) {
+        page.error(
+            fields.at(key),
+            "\""
+                + key
+                + "\" belongs to \""
+                + other.get().key()
+                + "\", which this job does not have; leave it out");
       }
     }
     return given.stream().findFirst();

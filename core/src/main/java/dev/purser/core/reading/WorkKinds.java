@@ -3,7 +3,10 @@ package dev.purser.core.reading;
 import dev.purser.core.job.Work;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import java.util.ServiceLoader;
 
 /** All kinds of work that there are. */
@@ -14,7 +17,23 @@ public final class WorkKinds {
           .sorted(Comparator.comparing(WorkKind::happens).thenComparing(WorkKind::key))
           .toList();
 
+  /** Each kind by the keys that it brings to a job. */
+  private static final Map<String, WorkKind> OWNERS = owners();
+
   private WorkKinds() {}
+
+  private static Map<String, WorkKind> owners() {
+    Map<String, WorkKind> owners = new HashMap<>();
+    for (WorkKind kind : ALL) {
+      kind.keys().names().forEach(name -> owners.put(name, kind));
+    }
+    return owners;
+  }
+
+  /** The kind that brings a key to a job; empty where the key is of all jobs, or unknown. */
+  static Optional<WorkKind> owner(String key) {
+    return Optional.ofNullable(OWNERS.get(key));
+  }
 
   /** Those on hosts first, then those in the service, then the others; by key within each. */
   public static List<WorkKind> all() {
