@@ -4,6 +4,7 @@ import dev.purser.core.check.DefinitionCheck;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.reading.SourceFile;
 import java.time.LocalDate;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.function.IntFunction;
@@ -16,11 +17,12 @@ import org.snakeyaml.engine.v2.api.lowlevel.Compose;
  * What a check takes beside the YAML parser alone on the same text, and whether it grows in step
  * with it: streams that wait for each other in a chain, streams for themselves, one stream of many
  * jobs. Each at half and at whole size; the first round is cold, as a command would meet it, the
- * last column is the best of the other rounds, of which Java needs some twenty to settle.
+ * last column is the median of the last rounds, when Java has settled.
  */
 final class Checks {
   private static final LocalDate TODAY = LocalDate.of(2027, 3, 4);
-  private static final int ROUNDS = 30;
+  private static final int ROUNDS = 40;
+  private static final int SETTLED = 15;
   private static final String HEAD =
       "department: Fleet\nowner: night-desk\ntitle: T\n"
           + "schedule: { days: every day, at: \"01:00\", zone: Europe/Oslo }\njobs:\n";
@@ -41,22 +43,22 @@ final class Checks {
       String yaml = text.apply(n);
       double parserCold = 0;
       double checkCold = 0;
-      double parser = Double.MAX_VALUE;
-      double check = Double.MAX_VALUE;
+      double[] parser = new double[SETTLED];
+      double[] check = new double[SETTLED];
       for (int round = 0; round < ROUNDS; round++) {
         double parsed = seconds(() -> parse(yaml));
         double checked = seconds(() -> check(yaml));
         if (round == 0) {
           parserCold = parsed;
           checkCold = checked;
-        } else {
-          parser = Math.min(parser, parsed);
-          check = Math.min(check, checked);
+        } else if (round >= ROUNDS - SETTLED) {
+          parser[ROUNDS - 1 - round] = parsed;
+          check[ROUNDS - 1 - round] = checked;
         }
       }
       System.out.printf(
           Locale.ROOT,
-          "%6d %-20s %5.1f MB  first %.2f s, parser alone %.2f s (%.1f times)   best %.3f s,"
+          "%6d %-20s %5.1f MB  first %.2f s, parser alone %.2f s (%.1f times)   settled %.3f s,"
               + " parser alone %.3f s (%.1f times)%n",
           n,
           what,
@@ -64,10 +66,15 @@ final class Checks {
           checkCold,
           parserCold,
           checkCold / parserCold,
-          check,
-          parser,
-          check / parser);
+          median(check),
+          median(parser),
+          median(check) / median(parser));
     }
+  }
+
+  private static double median(double[] all) {
+    Arrays.sort(all);
+    return all[all.length / 2];
   }
 
   private static double seconds(Runnable work) {

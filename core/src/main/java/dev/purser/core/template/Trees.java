@@ -330,12 +330,14 @@ public final class Trees {
 
   /** The value of a key. */
   public static Optional<Node> value(Node node, String key) {
-    return node instanceof MappingNode mapping
-        ? mapping.getValue().stream()
-            .filter(tuple -> key(tuple).equals(key))
-            .map(NodeTuple::getValueNode)
-            .findFirst()
-        : Optional.empty();
+    if (node instanceof MappingNode mapping) {
+      for (NodeTuple tuple : mapping.getValue()) {
+        if (key(tuple).equals(key)) {
+          return Optional.of(tuple.getValueNode());
+        }
+      }
+    }
+    return Optional.empty();
   }
 
   /** A mapping without some of its keys. */
