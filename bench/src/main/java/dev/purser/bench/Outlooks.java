@@ -32,41 +32,20 @@ final class Outlooks {
   private static final int DAYS = 15;
   private static final int BIG = 2_000;
   private static final int WIDE = 20;
+  private static final int ALL = Integer.getInteger("purser.samples", 40);
+  private static final Outlook.Samples SAMPLES = new Outlook.Samples(ALL, 5 * ALL);
 
   private Outlooks() {}
 
   /** Prints the figures. */
   public static void main(String[] args) {
-    int streams = args.length > 0 ? Integer.parseInt(args[0]) : STREAMS;
-    Definitions definitions = definitions(streams, streams * PROMISES / STREAMS);
-    List<RunSpec> specs = World.specs(definitions);
-    Instant begin = specs.get(0).run().due();
-    for (RunSpec spec : specs) {
-      begin = spec.run().due().isBefore(begin) ? spec.run().due() : begin;
-    }
-    begin = begin.minusSeconds(60);
-    Board board = Outlook.boardOf(definitions, specs, begin);
-    List<PlannedRun> runs = specs.stream().map(RunSpec::run).toList();
-    List<Promised> promised = new Promises(definitions, Map.of()).of(World.DATE, runs);
-    LearnedOutcomes outcomes =
-        LearnedOutcomes.of(
-            Learned.of(definitions, past(specs), World.DATE),
-            History.NONE,
-            World.DATE,
-            List.of(),
-            begin.toEpochMilli(),
-            true);
-    long until = begin.plus(Duration.ofDays(2)).toEpochMilli();
+    Day day = day(args.length > 0 ? Integer.parseInt(args[0]) : STREAMS);
     int threads = Integer.getInteger("purser.threads", Runtime.getRuntime().availableProcessors());
-    int all = Integer.getInteger("purser.samples", 40);
-    Outlook.Samples samples = new Outlook.Samples(all, 5 * all);
     for (int round = 0; round < Integer.getInteger("purser.rounds", 3); round++) {
       long before = System.nanoTime();
-      Outlook.Result result =
-          new Outlook(board, outcomes, 1, work -> together(threads, work))
-              .play(List.of(), promised, samples, until);
+      Outlook.Result result = day.play(threads);
       long millis = (System.nanoTime() - before) / 1_000_000;
-      long often = result.runs().stream().filter(run -> run.samples() > samples.all()).count();
+      long often = result.runs().stream().filter(run -> run.samples() > SAMPLES.all()).count();
       System.out.printf(
           "%d runs, %d promises, %d threads: %d ms; %d runs played %d times, the others %d; %.1f"
               + " million in all%n",
@@ -75,11 +54,59 @@ final class Outlooks {
           threads,
           millis,
           often,
-          samples.bearing(),
-          samples.all(),
+          SAMPLES.bearing(),
+          SAMPLES.all(),
           result.played() / 1e6);
-      upToDate(board, outcomes, promised, result, until);
+      day.upToDate(result);
     }
+  }
+
+  /** A day, as it stands before its first run is due. */
+  record Day(Board board, LearnedOutcomes outcomes, List<Promised> promised, long until) {
+    /** The whole of it, on so many threads. */
+    Outlook.Result play(int threads) {
+      return new Outlook(board, outcomes, 1, work -> together(threads, work))
+          .play(List.of(), promised, SAMPLES, until);
+    }
+
+    /** One promise of two thousand jobs, as after an event that matters to it. */
+    private void upToDate(Outlook.Result result) {
+      List<Promised> big =
+          promised.stream().filter(one -> one.commitment().name().equals("big")).toList();
+      long before = System.nanoTime();
+      Outlook.Result part =
+          new Outlook(new Board(board), outcomes, 1)
+              .playOnly(big, result.scarcity(), new Outlook.Samples(1, 200), until);
+      System.out.printf(
+          "a promise that rests on %d of them, 200 times, one thread: %d ms%n",
+          part.runs().size(), (System.nanoTime() - before) / 1_000_000);
+    }
+  }
+
+  /** A day of so many streams, of ten jobs each, and one of two thousand. */
+  static Day day(int streams) {
+    Definitions definitions = definitions(streams, streams * PROMISES / STREAMS);
+    List<RunSpec> specs = World.specs(definitions);
+    Instant begin =
+        specs.stream()
+            .map(spec -> spec.run().due())
+            .min(Instant::compareTo)
+            .orElseThrow()
+            .minusSeconds(60);
+    List<PlannedRun> runs = specs.stream().map(RunSpec::run).toList();
+    LearnedOutcomes outcomes =
+        LearnedOutcomes.of(
+            Learned.of(definitions, past(specs), World.DATE),
+            History.NONE,
+            World.DATE,
+            List.of(),
+            begin.toEpochMilli(),
+            true);
+    return new Day(
+        Outlook.boardOf(definitions, specs, begin),
+        outcomes,
+        new Promises(definitions, Map.of()).of(World.DATE, runs),
+        begin.plus(Duration.ofDays(2)).toEpochMilli());
   }
 
   private static void together(int threads, Runnable work) {
@@ -87,24 +114,6 @@ final class Outlooks {
         .mapToObj(any -> CompletableFuture.runAsync(work, task -> new Thread(task).start()))
         .toList()
         .forEach(CompletableFuture::join);
-  }
-
-  /** One promise of two thousand jobs, as after an event that matters to it. */
-  private static void upToDate(
-      Board board,
-      LearnedOutcomes outcomes,
-      List<Promised> promised,
-      Outlook.Result result,
-      long until) {
-    List<Promised> big =
-        promised.stream().filter(one -> one.commitment().name().equals("big")).toList();
-    long before = System.nanoTime();
-    Outlook.Result part =
-        new Outlook(new Board(board), outcomes, 1)
-            .playOnly(big, result.scarcity(), new Outlook.Samples(1, 200), until);
-    System.out.printf(
-        "a promise that rests on %d of them, 200 times, one thread: %d ms%n",
-        part.runs().size(), (System.nanoTime() - before) / 1_000_000);
   }
 
   private static Definitions definitions(int streams, int promises) {

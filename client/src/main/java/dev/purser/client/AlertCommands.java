@@ -144,7 +144,8 @@ final class AlertCommands implements Callable<Integer> {
               paramLabel = "OF",
               arity = "0..1",
               defaultValue = "",
-              description = "A job's or stream's full name, or a commitment's; without, the site.")
+              description =
+                  "A job's or stream's full name, or a commitment's; by default, the site.")
           String of) {
     output.list(
         AlertViews.AlertRuleView.class,

@@ -20,7 +20,7 @@ final class AlertFollow implements Callable<Integer> {
   @CommandLine.Option(
       names = "--after",
       defaultValue = "-1",
-      description = "The number of the last step that is known; without, from now on.")
+      description = "The number of the last step that is known; by default, from now on.")
   private long after;
 
   @CommandLine.Mixin private EventFilter only;

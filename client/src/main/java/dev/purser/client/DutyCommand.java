@@ -21,10 +21,10 @@ final class DutyCommand implements Callable<Integer> {
       paramLabel = "NAME",
       arity = "0..1",
       defaultValue = "",
-      description = "A duty: who has it when; without, all with who has each now.")
+      description = "A duty: who has it when; by default, all duties and who has each now.")
   private String name;
 
-  @CommandLine.Option(names = "--from", description = "The first date; today without.")
+  @CommandLine.Option(names = "--from", description = "The first date; today by default.")
   private String from;
 
   @CommandLine.Option(

@@ -28,7 +28,7 @@ final class EventsCommand implements Callable<Integer> {
   @CommandLine.Option(
       names = "--after",
       defaultValue = "0",
-      description = "Go on after this number; all there are without, -1 for from now on.")
+      description = "Go on after this number; all there are by default, -1 for from now on.")
   private long after;
 
   @CommandLine.Mixin private EventFilter only;

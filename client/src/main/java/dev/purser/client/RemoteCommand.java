@@ -28,7 +28,7 @@ final class RemoteCommand implements Callable<Integer> {
   @CommandLine.Parameters(
       paramLabel = "RUN",
       arity = "0..1",
-      description = "A reference, a tail of one, or an id; without, all remote services.")
+      description = "A reference, a tail of one, or an id; by default, all remote services.")
   private String reference;
 
   /** What a person says: one of the two. */

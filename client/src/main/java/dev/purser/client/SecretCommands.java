@@ -60,7 +60,8 @@ final class SecretCommands implements Callable<Integer> {
           String name,
       @CommandLine.Option(
               names = "--from-file",
-              description = "A file with the secret, - for standard input; without, you are asked.")
+              description =
+                  "A file with the secret, - for standard input; by default, you are asked.")
           String file,
       @CommandLine.Option(
               names = "--for",

@@ -65,7 +65,7 @@ public final class CallKind implements WorkKind {
             Keys.Form.TEXT,
             "What a remote service is asked for: OPERATION of SERVICE; or follow OPERATION of"
                 + " SERVICE.")
-        .may("id", Keys.Form.TEXT, "Of a follow: the remote's id; without, the latest.")
+        .may("id", Keys.Form.TEXT, "Of a follow: the remote's id; the latest by default.")
         .may("every", Keys.Form.DURATION, "How long after a look the next one comes; 10s.")
         .may("growing-to", Keys.Form.DURATION, "Each wait is longer than the last, up to this; 1m.")
         .may(

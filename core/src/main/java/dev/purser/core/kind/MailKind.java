@@ -48,7 +48,10 @@ public final class MailKind implements WorkKind {
     return new Keys()
         .may(key(), Keys.Form.TEXT, "A mail to these addresses, with commas between.")
         .may("subject", Keys.Form.TEXT, "Its subject; with ${placeholders}.")
-        .may("over", Keys.Form.NAME, "The connection of a mail server; the service's own without.")
+        .may(
+            "over",
+            Keys.Form.NAME,
+            "The connection of a mail server; the service's own by default.")
         .may("text", Keys.Form.TEXT, "What it says; with ${placeholders}.")
         .may(
             "attach",

@@ -34,7 +34,7 @@ final class ConnectionReader {
           .may(
               "kind",
               Keys.Form.TEXT,
-              "http, database, sftp, object-store, cluster or mail; without, as it is used.")
+              "http, database, sftp, object-store, cluster or mail; by default, as it is used.")
           .must(
               "address",
               Keys.Form.TEXT,

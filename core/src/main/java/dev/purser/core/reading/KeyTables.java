@@ -149,7 +149,7 @@ final class KeyTables {
           .may(
               "schedule",
               Keys.Form.ENTRY_OR_LIST,
-              "When it starts: an entry or several; without, people start it.",
+              "When it starts: an entry or several; without one, people start it.",
               SCHEDULE)
           .may(
               "starts-on",

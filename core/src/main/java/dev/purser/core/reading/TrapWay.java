@@ -11,7 +11,7 @@ final class TrapWay implements WayKind {
       new Keys()
           .must("address", Keys.Form.TEXT, "The receiver, HOST or HOST:PORT; port 162.")
           .may("version", Keys.Form.TEXT, "v2c or v3; v2c.")
-          .may("community", Keys.Form.TEXT, "Of v2c: name of the secret; without, public.")
+          .may("community", Keys.Form.TEXT, "Of v2c: name of the secret; public by default.")
           .may("user", Keys.Form.TEXT, "Of v3: who sends.")
           .may("signed-by", Keys.Form.TEXT, "Of v3: name of the secret that signs (SHA-256).")
           .may("sealed-by", Keys.Form.TEXT, "Of v3: name of the secret that encrypts (AES-128).");
