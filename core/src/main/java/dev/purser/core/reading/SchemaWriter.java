@@ -76,7 +76,10 @@ public final class SchemaWriter {
       }
       case "map of integer" -> {
         out.put("type", "object");
-        out.put("additionalProperties", Map.of("type", "integer", "minimum", 1));
+        Map<String, Object> count = new LinkedHashMap<>(); // in an order that stays
+        count.put("type", "integer");
+        count.put("minimum", 1);
+        out.put("additionalProperties", count);
       }
       case "object" -> out.putAll(object(key.below()));
       case "flag" -> out.put("enum", List.of(true, false, "yes", "no"));
