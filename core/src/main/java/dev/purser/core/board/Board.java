@@ -2,6 +2,7 @@ package dev.purser.core.board;
 
 import dev.purser.core.course.Bearing;
 import dev.purser.core.course.Course;
+import dev.purser.core.course.Together;
 import dev.purser.core.event.BoardEvent;
 import dev.purser.core.event.Instruction;
 import dev.purser.core.rule.Intake;
@@ -55,6 +56,22 @@ public final class Board extends BoardView {
    * @return what the outside must do, in this order; not to be changed
    */
   public List<Instruction> apply(BoardEvent event) {
+    takeIn(event);
+    return rules.out().take();
+  }
+
+  /**
+   * The same for who needs no list of it.
+   *
+   * @param outside is handed what the outside must do, in this order; must not apply an event
+   *     itself meanwhile
+   */
+  public void apply(BoardEvent event, Instruction.Visitor<?> outside) {
+    takeIn(event);
+    rules.out().drain(outside);
+  }
+
+  private void takeIn(BoardEvent event) {
     course.reach(event.at());
     if (event instanceof BoardEvent.StartsMissed missed) {
       rules.plan().judgeMissed(missed.missedBefore()); // before anything falls due
@@ -67,7 +84,6 @@ public final class Board extends BoardView {
       promisedWake = course.timers().nextAt();
       rules.out().add(new Instruction.WakeAt(promisedWake));
     }
-    return rules.out().take();
   }
 
   /**
@@ -117,6 +133,17 @@ public final class Board extends BoardView {
   /** Notes what has been scarce on this board since that was forgotten. */
   public void noteScarcity(Scarcity scarcity) {
     scarcity.known().add(course);
+  }
+
+  /**
+   * Judges plays of this board in parts, which could not see each other.
+   *
+   * @param scarcity what plays of all of it have shown to be scarce, which each part has whole;
+   *     takes in what is nearly scarce as well
+   * @param mayClose hosts that may take no new work for a while
+   */
+  public Together together(Scarcity scarcity, Set<String> mayClose) {
+    return new Together(course, scarcity.known(), mayClose);
   }
 
   /** A copy that knows only some runs. */

@@ -1,5 +1,6 @@
 package dev.purser.core.course;
 
+import dev.purser.core.plan.RunReference;
 import dev.purser.core.run.RunState;
 import java.util.ArrayDeque;
 import java.util.BitSet;
@@ -12,7 +13,8 @@ import java.util.stream.IntStream;
 /**
  * Which runs can make a difference to when some others start and end: those that they look at, the
  * steps above them and all that is below those, whoever takes what is scarce and they need too, and
- * whoever may be placed where room is scarce; and the same of each of these.
+ * whoever may be placed where room is scarce, other runs of a job of which one may move from a host
+ * that is gone; and the same of each of these.
  */
 public final class Bearing {
   private final Course course;
@@ -93,8 +95,16 @@ public final class Bearing {
 
   /** What has failed may be assumed to be run again. */
   private boolean mayYetTake(int run) {
-    RunState state = course.runs().state(run);
+    RunState state = runs().state(run);
     return !state.isEnded() || state == RunState.FAILED;
+  }
+
+  private boolean isWhereHostIsGone(int run) {
+    return runs().state(run).isActive() && course.hosts().lostAt(runs().hosts.get(run)) > 0;
+  }
+
+  private Runs runs() {
+    return course.runs();
   }
 
   private void follow(int run) {
@@ -109,6 +119,10 @@ public final class Bearing {
     }
     if (!mayYetTake(run)) {
       return;
+    }
+    if (isWhereHostIsGone(run)) { // how often all runs of a job may move together is limited
+      RunReference own = course.spec(run).run().reference();
+      IntStream.of(course.ties().runsOf(own.path(), own.date())).forEach(add);
     }
     int[] needs = course.demands().needs(run);
     for (int at = 0; at < needs.length; at += 3) {

@@ -344,7 +344,8 @@ public final class Hosts {
     return false;
   }
 
-  private boolean isOpen(int host) {
+  /** Whether it is connected and takes new work. */
+  boolean isOpen(int host) {
     return up[host] && drained[host] == null;
   }
 

@@ -62,7 +62,8 @@ public final class Lines {
     return free;
   }
 
-  private int needOf(int run, int what) {
+  /** How many units of something a run takes; 0 for none. */
+  int needOf(int run, int what) {
     int[] needs = course.demands().needs(run);
     for (int at = 0; at < needs.length; at += 3) {
       if (needs[at] == what) {

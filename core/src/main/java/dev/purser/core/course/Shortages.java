@@ -26,6 +26,16 @@ public final class Shortages {
     }
   }
 
+  /** Units of it may keep others waiting. */
+  synchronized void addUnits(int what) {
+    units.set(what);
+  }
+
+  /** Room for it may keep others waiting. */
+  synchronized void addRoom(int placement) {
+    placements.set(placement);
+  }
+
   @Override
   public synchronized boolean equals(Object other) {
     return other instanceof Shortages that

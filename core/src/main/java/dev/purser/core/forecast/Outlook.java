@@ -19,7 +19,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.SplittableRandom;
-import java.util.concurrent.atomic.AtomicInteger;
 
 /** Plays copies of a board many times with drawn durations and gathers what came out. */
 public final class Outlook {
@@ -27,6 +26,7 @@ public final class Outlook {
   private final Outcomes outcomes;
   private final long seed;
   private final Crew crew;
+  private final Division.Sizes sizes;
 
   /**
    * Prepares an outlook.
@@ -41,9 +41,15 @@ public final class Outlook {
   /**
    * Prepares an outlook whose samples are played by several at once; the outcome is the same.
    *
-   * @param outcomes may be asked by all of them at once
+   * @param outcomes may be asked by all of them at once, and what they assume in a sample too
    */
   public Outlook(Board board, Outcomes outcomes, long seed, Crew crew) {
+    this(board, outcomes, seed, crew, Division.Sizes.USUAL);
+  }
+
+  /** The same with a say in how large boards are divided; the outcome is the same. */
+  Outlook(Board board, Outcomes outcomes, long seed, Crew crew, Division.Sizes sizes) {
+    this.sizes = sizes;
     this.board = board;
     this.outcomes = outcomes;
     this.seed = seed;
@@ -115,7 +121,7 @@ public final class Outlook {
    *
    * @param runs for each run that was not ended at the beginning, in the board's order
    * @param promises for each promise, in the order in which they were given
-   * @param played how many runs were played in all samples together
+   * @param played how many runs were played in all samples together, with those that had ended
    * @param scarcity what was scarce in any sample
    */
   public record Result(
@@ -158,28 +164,27 @@ public final class Outlook {
         promised.stream()
             .map(one -> new PromiseGathered(start, byReference, one, samples.bearing()))
             .toList();
-    Play play = new Play(until, samples.bearing());
-    Played all = new Played(samples.all());
-    long open = start.runs().stream().filter(run -> isOpen(start, run)).count();
-    play.play(start, all, promises, 0, samples.all());
-    Board alone = withoutPeople(start, until, play.chanceOfAnother());
-    Board part = bearing(start, promises, byReference, play, samples);
-    Played more = new Played(samples.bearing() - samples.all());
-    long openPart = part.runs().stream().filter(run -> isOpen(part, run)).count();
-    if (part.size() > 0) {
-      List<PromiseGathered> some = promises.stream().filter(PromiseGathered::isUncertain).toList();
-      play.play(part, more, some, samples.all(), samples.bearing());
+    SplittableRandom random = new SplittableRandom(seed);
+    List<Sample> drawn = new ArrayList<>();
+    for (int i = 0; i < samples.bearing(); i++) {
+      drawn.add(Sample.of(outcomes, random.split()));
     }
+    Play play = new Play(drawn, outcomes.planned(), until, crew, sizes);
+    PlayedBoard all = play.all(start, promises, 0, samples.all());
+    Board alone = withoutPeople(start, until, random.split());
+    Board part = bearing(start, promises, byReference, play, samples);
+    List<PromiseGathered> some = promises.stream().filter(PromiseGathered::isUncertain).toList();
+    PlayedBoard more = play.some(part, some, samples.all(), samples.bearing());
     List<RunOutlook> found = new ArrayList<>();
     Map<Long, RunOutlook> byRun = new HashMap<>();
     for (RunSpec run : start.runs()) {
       if (isOpen(start, run)) {
         int place = part.indexOf(run.id());
-        int most = all.samples() + (place >= 0 ? more.samples() : 0);
-        RunGathered gathered = new RunGathered(start, run, most);
-        gathered.add(all, start.indexOf(run.id()));
+        RunGathered gathered =
+            new RunGathered(start, run, all.samples() + (place >= 0 ? more.samples() : 0));
+        all.gather(gathered, start.indexOf(run.id()));
         if (place >= 0) {
-          gathered.add(more, place);
+          more.gather(gathered, place);
         }
         RunOutlook outlook = outlook(gathered, run, start, alone);
         found.add(outlook);
@@ -189,11 +194,11 @@ public final class Outlook {
     return new Result(
         found,
         promises.stream().map(one -> one.outlook(byRun, start.now())).toList(),
-        open * samples.all() + openPart * more.samples(),
+        all.runs() + more.runs(),
         play.scarcity());
   }
 
-  private static boolean isOpen(Board board, RunSpec run) {
+  static boolean isOpen(Board board, RunSpec run) {
     return !board.state(run.id()).orElseThrow().isEnded();
   }
 
@@ -241,68 +246,6 @@ public final class Outlook {
       }
     }
     return ends;
-  }
-
-  /** Samples, several at once; each has its own chance, whatever else is played. */
-  private final class Play {
-    private final long until;
-    private final SplittableRandom[] chances;
-    private final SplittableRandom another;
-    private final Scarcity scarcity = new Scarcity();
-
-    Play(long until, int samples) {
-      this.until = until;
-      SplittableRandom random = new SplittableRandom(seed);
-      chances = new SplittableRandom[samples];
-      for (int i = 0; i < samples; i++) {
-        chances[i] = random.split();
-      }
-      another = random.split();
-    }
-
-    SplittableRandom chanceOfAnother() {
-      return another;
-    }
-
-    /** What was scarce in any sample until now. */
-    Scarcity scarcity() {
-      return scarcity;
-    }
-
-    /**
-     * Plays samples from one number to before another.
-     *
-     * @param played takes in how they came out, the first in its first place
-     */
-    void play(Board start, Played played, List<PromiseGathered> promises, int from, int to) {
-      AtomicInteger next = new AtomicInteger(from);
-      long[] things = Draws.things(start);
-      List<RunSpec> begun = Rehearsal.begun(start);
-      Runnable some =
-          () -> {
-            Board own = copy(start);
-            own.forgetScarcity();
-            for (int i = next.getAndIncrement(); i < to; i = next.getAndIncrement()) {
-              Rehearsal rehearsal = new Rehearsal(new Board(own), outcomes, chances[i]);
-              rehearsal.beOneOfMany(things);
-              rehearsal.assumeActiveAttemptsGoOn(begun);
-              rehearsal.apply();
-              rehearsal.play(until);
-              played.add(rehearsal, i - from);
-              for (PromiseGathered promise : promises) {
-                promise.add(rehearsal, i);
-              }
-              rehearsal.board().noteScarcity(scarcity);
-            }
-          };
-      crew.work(some);
-    }
-
-    private Board copy(Board start) {
-      synchronized (start) { // a copy notes in the original that it is shared
-        return new Board(start);
-      }
-    }
   }
 
   /** How far all goes if nobody answers anything: what has not ended then hangs on something. */

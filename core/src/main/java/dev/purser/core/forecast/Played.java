@@ -2,7 +2,7 @@ package dev.purser.core.forecast;
 
 import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardView;
-import java.util.function.IntConsumer;
+import dev.purser.core.run.RunState;
 
 /**
  * How the runs of a board came out in samples of it, by their places on the board. Each sample has
@@ -12,9 +12,14 @@ final class Played {
   private final BoardView.Stand[] stands;
   private final long[][] starts;
 
-  Played(int samples) {
-    stands = new BoardView.Stand[samples];
-    starts = new long[samples][];
+  /**
+   * Nothing yet.
+   *
+   * @param to above the number of every sample
+   */
+  Played(int to) {
+    stands = new BoardView.Stand[to];
+    starts = new long[to][];
   }
 
   /** Takes in how a sample came out. */
@@ -24,22 +29,9 @@ final class Played {
     starts[sample] = rehearsal.firstStarts();
   }
 
-  /** Hands the number of each sample that was played to the visitor. */
-  void forEachSample(IntConsumer visitor) {
-    for (int i = 0; i < stands.length; i++) {
-      if (stands[i] != null) {
-        visitor.accept(i);
-      }
-    }
-  }
-
-  /** How many samples were played. */
-  int samples() {
-    int n = 0;
-    for (BoardView.Stand stand : stands) {
-      n += stand == null ? 0 : 1;
-    }
-    return n;
+  /** Whether a sample was played. */
+  boolean has(int sample) {
+    return stands[sample] != null;
   }
 
   /** When a run began first, epoch milliseconds; 0 where it did not. */
@@ -52,9 +44,9 @@ final class Played {
     return stands[sample].ended()[run];
   }
 
-  /** In which state a run was in the end, as an ordinal. */
-  int state(int sample, int run) {
-    return stands[sample].states()[run];
+  /** In which state a run was in the end. */
+  RunState state(int sample, int run) {
+    return RunState.of(stands[sample].states()[run]);
   }
 
   /** Where a run was, as a number. */

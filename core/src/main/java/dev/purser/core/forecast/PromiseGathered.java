@@ -49,7 +49,12 @@ final class PromiseGathered {
     return promised;
   }
 
-  /** Takes in a sample, which has a place of its own. */
+  /** Its end runs that are on the board. */
+  List<RunSpec> ends() {
+    return ends;
+  }
+
+  /** Takes in a sample, which has a place of its own; taken in again, it counts once. */
   void add(Rehearsal rehearsal, int sample) {
     long start = Long.MAX_VALUE;
     boolean fails = false;

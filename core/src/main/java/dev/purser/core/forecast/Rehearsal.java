@@ -50,9 +50,14 @@ public final class Rehearsal {
    *     that what is left out changes nothing for the others
    */
   public Rehearsal(Board board, Outcomes outcomes, SplittableRandom random) {
+    this(board, Sample.of(outcomes, random));
+  }
+
+  /** Prepares to play a sample. */
+  Rehearsal(Board board, Sample sample) {
     this.board = board;
-    this.draws = new Draws(random.nextLong());
-    this.outcomes = outcomes.inSample(random);
+    this.draws = sample.draws();
+    this.outcomes = sample.outcomes();
     this.begin = board.now();
     for (BoardEvent event : outcomes.planned()) {
       if (event.at() > begin) {
@@ -151,6 +156,11 @@ public final class Rehearsal {
     return given;
   }
 
+  private void takeIn(BoardEvent event) {
+    note(event);
+    board.apply(event, outside);
+  }
+
   private void note(BoardEvent event) {
     if (keepsRecord) {
       events.add(event);
@@ -165,6 +175,12 @@ public final class Rehearsal {
     turnBegan = events.size();
     answerLater();
     return given;
+  }
+
+  private void finishTurn() {
+    takeIn(new BoardEvent.TurnEnded(board.now()));
+    turnBegan = events.size();
+    answerLater();
   }
 
   /** What happened in the turn in which a run started first, in order; empty where it has not. */
@@ -193,13 +209,13 @@ public final class Rehearsal {
         return;
       }
       if (next > now) {
-        take(new BoardEvent.TimeReached(now));
+        takeIn(new BoardEvent.TimeReached(now));
       }
       long before = coming.count();
       while (coming.nextAt() <= now && coming.nextNumber() < before) {
-        take(coming.take());
+        takeIn(coming.take());
       }
-      endTurn();
+      finishTurn();
     }
   }
 

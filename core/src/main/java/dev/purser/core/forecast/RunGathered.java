@@ -15,9 +15,11 @@ final class RunGathered {
   private final long[] starts;
   private final long[] ends;
   private final int[] hosts;
+  private final long by;
   private int started;
   private int ended;
   private int samples;
+  private int placed;
   private int late;
 
   /**
@@ -31,35 +33,33 @@ final class RunGathered {
     this.run = run;
     starts = new long[most];
     ends = new long[most];
+    by = run.run().finishBy().map(at -> at.toEpochMilli()).orElse(Long.MAX_VALUE);
     hosts = new int[most];
   }
 
   /**
-   * Takes in what was played of it.
+   * Takes in a sample.
    *
-   * @param place of the run on the board that was played
+   * @param start when it began first, 0 where it did not
+   * @param end when it ended, 0 where it did not
    */
-  void add(Played played, int place) {
-    long by = run.run().finishBy().map(at -> at.toEpochMilli()).orElse(Long.MAX_VALUE);
-    played.forEachSample(
-        sample -> {
-          RunState state = STATES[played.state(sample, place)];
-          long start = played.start(sample, place);
-          long end = played.end(sample, place);
-          counts[state.ordinal()]++;
-          hosts[samples++] = played.host(sample, place);
-          if (start > 0) {
-            starts[started++] = start;
-          }
-          if (end > 0) {
-            ends[ended++] = end;
-          }
-          boolean done =
-              state == RunState.SUCCEEDED
-                  || state == RunState.SKIPPED
-                  || state == RunState.CANCELLED;
-          late += by < Long.MAX_VALUE && (!done || end > by) ? 1 : 0;
-        });
+  void add(RunState state, long start, long end) {
+    counts[state.ordinal()]++;
+    samples++;
+    if (start > 0) {
+      starts[started++] = start;
+    }
+    if (end > 0) {
+      ends[ended++] = end;
+    }
+    boolean done =
+        state == RunState.SUCCEEDED || state == RunState.SKIPPED || state == RunState.CANCELLED;
+    late += by < Long.MAX_VALUE && (!done || end > by) ? 1 : 0;
+  }
+
+  /** It was on a host in one of the samples, as a number. */
+  void wasOn(int host) {
+    hosts[placed++] = host;
   }
 
   /** Where most samples end it only after a time, nobody can say when it ends. */
@@ -103,12 +103,12 @@ final class RunGathered {
 
   /** Where most samples have it; of several the last by name. */
   private String host() {
-    Arrays.sort(hosts, 0, samples);
+    Arrays.sort(hosts, 0, placed);
     String best = "";
     int most = 0;
-    for (int from = 0; from < samples; ) {
+    for (int from = 0; from < placed; ) {
       int to = from;
-      while (to < samples && hosts[to] == hosts[from]) {
+      while (to < placed && hosts[to] == hosts[from]) {
         to++;
       }
       if (to - from >= most) {

@@ -352,20 +352,17 @@ final class JobLaw {
    * @param error what {@link #error} says of the date
    */
   double draw(double error, SplittableRandom random) {
-    double at = random.nextDouble() * chances[chances.length - 1];
-    double rest = rests.length < ENOUGH ? own * gauss(random) : rests[place(at)];
-    return rest * 0.97 + 0.25 * own * gauss(random) + error * gauss(random);
+    double unsure = Math.sqrt(0.0625 * own * own + error * error);
+    if (rests.length < ENOUGH) {
+      return Math.sqrt(0.9409 * own * own + unsure * unsure) * random.nextGaussian();
+    }
+    double rest = rests[place(random.nextDouble() * chances[chances.length - 1])];
+    return rest * 0.97 + unsure * random.nextGaussian();
   }
 
   private int place(double at) {
     int found = Arrays.binarySearch(chances, at);
     return Math.min(rests.length - 1, found < 0 ? -found - 1 : found);
-  }
-
-  /** A draw of the standard normal law. */
-  static double gauss(SplittableRandom random) {
-    double one = 1 - random.nextDouble();
-    return Math.sqrt(-2 * Math.log(one)) * Math.cos(2 * Math.PI * random.nextDouble());
   }
 
   /** On what it rests, for people. */

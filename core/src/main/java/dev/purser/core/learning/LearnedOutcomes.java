@@ -240,7 +240,7 @@ public final class LearnedOutcomes extends AsBefore {
         date,
         days,
         days[random.nextInt(days.length)],
-        learned.slowDays().spread() * JobLaw.gauss(random),
+        learned.slowDays().spread() * random.nextGaussian(),
         attemptsAreSeen,
         known);
   }
@@ -306,7 +306,7 @@ public final class LearnedOutcomes extends AsBefore {
       drawn = middle + law.draw(error, random);
     }
     if (drawn <= least) {
-      drawn = least + 0.3 * law.own() * Math.abs(JobLaw.gauss(random)) + 0.01;
+      drawn = least + 0.3 * law.own() * Math.abs(random.nextGaussian()) + 0.01;
     }
     return Math.max(1, (long) Math.exp(Math.min(drawn, 25)));
   }

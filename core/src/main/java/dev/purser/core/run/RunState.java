@@ -24,21 +24,21 @@ public enum RunState {
   /** Not done, by a person's word or because it was not needed. */
   SKIPPED;
 
-  private static final List<RunState> ALL = List.of(values());
+  private static final RunState[] ALL = values();
 
   /** The state at a place in the order of all, from 0. */
   public static RunState of(int ordinal) {
-    return ALL.get(ordinal);
+    return ALL[ordinal];
   }
 
   /** The state of a word. */
   public static Optional<RunState> of(String word) {
-    return ALL.stream().filter(state -> state.word().equals(word)).findFirst();
+    return Arrays.stream(ALL).filter(state -> state.word().equals(word)).findFirst();
   }
 
   /** All words. */
   public static List<String> words() {
-    return Arrays.stream(values()).map(RunState::word).toList();
+    return Arrays.stream(ALL).map(RunState::word).toList();
   }
 
   /** The word for people, files and the API. */

@@ -56,7 +56,7 @@ class LearningTest {
     SplittableRandom random = new SplittableRandom(job.hashCode());
     for (int i = days; i > 0; i--) {
       LocalDate date = DATE.minusDays(i);
-      double noise = Math.exp(0.05 * JobLaw.gauss(random));
+      double noise = Math.exp(0.05 * random.nextGaussian());
       runs.add(run(job, date, 0, minutes.applyAsDouble(date) * noise));
     }
     return runs;
@@ -143,7 +143,7 @@ class LearningTest {
   void slowDaysAreSlowTogether() {
     List<PastRun> past = new ArrayList<>();
     SplittableRandom random = new SplittableRandom(3);
-    double[] slow = random.doubles(91).map(any -> Math.exp(0.3 * JobLaw.gauss(random))).toArray();
+    double[] slow = random.doubles(91).map(any -> Math.exp(0.3 * random.nextGaussian())).toArray();
     past.addAll(days("load", 90, date -> 20 * slow[(int) (DATE.toEpochDay() - date.toEpochDay())]));
     past.addAll(days("file", 90, date -> 10 * slow[(int) (DATE.toEpochDay() - date.toEpochDay())]));
     past.add(run("load", DATE, 0, 34));
