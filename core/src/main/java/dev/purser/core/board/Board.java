@@ -136,14 +136,14 @@ public final class Board extends BoardView {
   }
 
   /**
-   * Judges plays of this board in parts, which could not see each other.
+   * Prepares to judge plays of this board in parts.
    *
    * @param scarcity what plays of all of it have shown to be scarce, which each part has whole;
-   *     takes in what is nearly scarce as well
+   *     takes in later what is nearly scarce
    * @param mayClose hosts that may take no new work for a while
    */
-  public Together together(Scarcity scarcity, Set<String> mayClose) {
-    return new Together(course, scarcity.known(), mayClose);
+  public Enough enough(Scarcity scarcity, Set<String> mayClose) {
+    return new Together(course, scarcity.known(), mayClose)::isEnough;
   }
 
   /** A copy that knows only some runs. */

@@ -7,6 +7,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.IntToLongFunction;
 
 /**
  * What the runs of a board take together where they were played apart, so that they could not see
@@ -34,14 +35,7 @@ public final class Together {
   private final List<Spread> spreads = new ArrayList<>();
   private final Map<Integer, Integer> places = new HashMap<>();
 
-  /** When a run was at work. */
-  public interface Times {
-    /** When a run began first, epoch milliseconds; 0 where it did not. */
-    long start(int run);
-
-    /** When a run was at work no more, epoch milliseconds. */
-    long end(int run);
-  }
+  private record Times(IntToLongFunction starts, IntToLongFunction ends) {}
 
   /** A capacity: who takes how much, of how many units. */
   private record OfUnits(int what, int[] takers, int[] many, long enough) {}
@@ -192,9 +186,12 @@ public final class Together {
   /**
    * Judges a play. Several may do so at once.
    *
+   * @param starts when each run began first, epoch milliseconds; 0 where it did not
+   * @param ends when each was at work no more, epoch milliseconds
    * @return whether there was enough of all, so that nobody can have lacked anything
    */
-  public boolean isEnough(Times times) {
+  public boolean isEnough(IntToLongFunction starts, IntToLongFunction ends) {
+    Times times = new Times(starts, ends);
     boolean enough = true;
     for (OfUnits one : units) {
       long most = most(times, one.takers(), one.many());
@@ -236,9 +233,10 @@ public final class Together {
     long[] changes = new long[takers.length * 2];
     int count = 0;
     for (int i = 0; i < takers.length; i++) {
-      long start = times.start(takers[i]);
+      long start = times.starts().applyAsLong(takers[i]);
       if (start > 0) {
-        long end = Math.max(start + 1, times.end(takers[i]) + (staysOn(takers[i]) ? 1 : 0));
+        long end =
+            Math.max(start + 1, times.ends().applyAsLong(takers[i]) + (staysOn(takers[i]) ? 1 : 0));
         changes[count++] = at(start) << AT | TAKES | i;
         changes[count++] = at(end) << AT | i;
       }

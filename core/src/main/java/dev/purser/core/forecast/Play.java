@@ -2,8 +2,8 @@ package dev.purser.core.forecast;
 
 import dev.purser.core.board.Board;
 import dev.purser.core.board.BoardView;
+import dev.purser.core.board.Enough;
 import dev.purser.core.board.Scarcity;
-import dev.purser.core.course.Together;
 import dev.purser.core.event.BoardEvent;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunState;
@@ -71,10 +71,10 @@ final class Play {
     int apart = isWhole ? to : Math.min(to, from + sizes.whole());
     whole(start, promises, IntStream.range(from, apart), played);
     if (apart < to) {
-      Together together = start.together(scarcity, mayClose.orElseThrow()); // as of now
+      Enough enough = start.enough(scarcity, mayClose.orElseThrow()); // as of now
       boolean isDivided = inParts(start, promises, apart, to, played);
       IntStream again =
-          isDivided ? whereShort(together, start, apart, to, played) : IntStream.range(apart, to);
+          isDivided ? whereShort(enough, start, apart, to, played) : IntStream.range(apart, to);
       whole(start, promises, again, played);
     }
     return played;
@@ -159,31 +159,24 @@ final class Play {
   }
 
   /** The samples in which somebody may have lacked what others took that were not played beside. */
-  private IntStream whereShort(
-      Together together, Board start, int from, int to, PlayedBoard played) {
+  private IntStream whereShort(Enough enough, Board start, int from, int to, PlayedBoard played) {
     BoardView.Stand stand = start.stand();
-    boolean[] enough = new boolean[to];
+    boolean[] isEnough = new boolean[to];
     AtomicInteger next = new AtomicInteger(from);
     crew.work(
         () -> {
           for (int i = next.getAndIncrement(); i < to; i = next.getAndIncrement()) {
-            enough[i] = together.isEnough(times(stand, start.now(), played, i));
+            int sample = i;
+            isEnough[i] =
+                enough.in(
+                    run -> isAtWork(stand, run) ? start.now() : played.start(sample, run),
+                    run -> played.state(sample, run).isEnded() ? played.end(sample, run) : until);
           }
         });
-    return IntStream.range(from, to).filter(sample -> !enough[sample]);
+    return IntStream.range(from, to).filter(sample -> !isEnough[sample]);
   }
 
-  private Together.Times times(BoardView.Stand stand, long begin, PlayedBoard played, int sample) {
-    return new Together.Times() {
-      @Override
-      public long start(int run) {
-        return RunState.of(stand.states()[run]).isActive() ? begin : played.start(sample, run);
-      }
-
-      @Override
-      public long end(int run) {
-        return played.state(sample, run).isEnded() ? played.end(sample, run) : until;
-      }
-    };
+  private static boolean isAtWork(BoardView.Stand stand, int run) {
+    return RunState.of(stand.states()[run]).isActive();
   }
 }

@@ -2,7 +2,6 @@ package dev.purser.core.board;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.purser.core.course.Together;
 import dev.purser.core.definition.Definitions;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.core.run.RunSpec;
@@ -65,7 +64,7 @@ class TogetherTest {
         .formatted(name, label, atMost == 0 ? "" : "at-most: " + atMost + "\n");
   }
 
-  private static Together.Times times(Board board, String given) {
+  private static boolean isEnough(Enough together, Board board, String given) {
     Map<Integer, long[]> times = new HashMap<>();
     for (String one : given.isEmpty() ? List.<String>of() : List.of(given.split(", "))) {
       String job = one.substring(0, one.indexOf(' '));
@@ -78,17 +77,9 @@ class TogetherTest {
         }
       }
     }
-    return new Together.Times() {
-      @Override
-      public long start(int run) {
-        return times.getOrDefault(run, new long[2])[0];
-      }
-
-      @Override
-      public long end(int run) {
-        return times.getOrDefault(run, new long[2])[1];
-      }
-    };
+    long[] never = new long[2];
+    return together.in(
+        run -> times.getOrDefault(run, never)[0], run -> times.getOrDefault(run, never)[1]);
   }
 
   @ParameterizedTest
@@ -108,8 +99,8 @@ class TogetherTest {
       })
   void unitsAreCountedAtEachMoment(String given, boolean enough, String why) {
     Board board = board(0, 0);
-    Together together = board.together(new Scarcity(), Set.of());
-    assertThat(together.isEnough(times(board, given))).as(why).isEqualTo(enough);
+    Enough together = board.enough(new Scarcity(), Set.of());
+    assertThat(isEnough(together, board, given)).as(why).isEqualTo(enough);
   }
 
   @ParameterizedTest
@@ -131,16 +122,16 @@ class TogetherTest {
   void roomIsCountedAsTheLeastLoadedHostIsChosen(
       String given, int north, int south, boolean enough, String why) {
     Board board = board(north, south);
-    Together together = board.together(new Scarcity(), Set.of());
-    assertThat(together.isEnough(times(board, given))).as(why).isEqualTo(enough);
+    Enough together = board.enough(new Scarcity(), Set.of());
+    assertThat(isEnough(together, board, given)).as(why).isEqualTo(enough);
   }
 
   @ParameterizedTest
   @CsvSource({"'', true", "quay-north, false", "quay-free, true"})
   void aHostThatMayCloseHasNoRoom(String closing, boolean enough) {
     Board board = board(2, 2);
-    Together together = board.together(new Scarcity(), Set.of(closing));
-    assertThat(together.isEnough(times(board, "a 0-5, b 0-5, c 0-5"))).isEqualTo(enough);
+    Enough together = board.enough(new Scarcity(), Set.of(closing));
+    assertThat(isEnough(together, board, "a 0-5, b 0-5, c 0-5")).isEqualTo(enough);
   }
 
   /** Nobody asks for south alone, which has room for one: the others all go to north. */
@@ -148,30 +139,30 @@ class TogetherTest {
   @CsvSource({"3, false", "4, true"})
   void whereOneHostIsFullTheOtherFills(int north, boolean enough) {
     Board board = board(north, 1, JOBS.replaceAll(" *p: .*\n", ""));
-    Together together = board.together(new Scarcity(), Set.of());
-    assertThat(together.isEnough(times(board, "n 0-5, a 0-5, b 0-5, c 0-5"))).isEqualTo(enough);
+    Enough together = board.enough(new Scarcity(), Set.of());
+    assertThat(isEnough(together, board, "n 0-5, a 0-5, b 0-5, c 0-5")).isEqualTo(enough);
   }
 
   /** The second part must not be where the first is, so that the other host must have room. */
   @Test
   void partsThatKeepApartNeedRoomOnTheLeastHost() {
     Board board = board(1, 4, PARTS);
-    Together together = board.together(new Scarcity(), Set.of());
-    assertThat(together.isEnough(times(board, "part-1 0-5"))).isTrue();
-    assertThat(together.isEnough(times(board, "part-1 0-5, part-2 0-5"))).isFalse();
+    Enough together = board.enough(new Scarcity(), Set.of());
+    assertThat(isEnough(together, board, "part-1 0-5")).isTrue();
+    assertThat(isEnough(together, board, "part-1 0-5, part-2 0-5")).isFalse();
   }
 
   @Test
   void whatIsNearlyShortIsScarceFromThenOn() {
     Board board = board(4, 4);
     Scarcity scarcity = new Scarcity();
-    Together together = board.together(scarcity, Set.of());
-    assertThat(together.isEnough(times(board, "three 0-5, n 0-5, p 0-5"))).isTrue();
+    Enough together = board.enough(scarcity, Set.of());
+    assertThat(isEnough(together, board, "three 0-5, n 0-5, p 0-5")).isTrue();
     assertThat(scarcity).as("a fifth is left").isEqualTo(new Scarcity());
-    assertThat(together.isEnough(times(board, "three 0-5, one 4-9"))).isTrue();
+    assertThat(isEnough(together, board, "three 0-5, one 4-9")).isTrue();
     assertThat(scarcity).as("nothing is left").isNotEqualTo(new Scarcity());
-    Together after = board.together(scarcity, Set.of());
-    assertThat(after.isEnough(times(board, "three 0-5, two 0-5")))
+    Enough after = board.enough(scarcity, Set.of());
+    assertThat(isEnough(after, board, "three 0-5, two 0-5"))
         .as("whose takers are all played together need not be judged")
         .isTrue();
   }
