@@ -7,15 +7,17 @@ import java.util.stream.IntStream;
 
 /** Which runs may be placed on which hosts, by placement. */
 final class Placed {
+  private final Hosts known;
   private final BitSet[] hosts;
   private final List<List<Integer>> runs = new ArrayList<>();
   private final BitSet apart = new BitSet();
 
   Placed(Course course) {
-    hosts = new BitSet[course.hosts().knownPlacements()];
+    known = course.hosts();
+    hosts = new BitSet[known.knownPlacements()];
     for (int placement = 0; placement < hosts.length; placement++) {
       hosts[placement] = new BitSet();
-      IntStream.of(course.hosts().candidates(placement)).forEach(hosts[placement]::set);
+      IntStream.of(known.candidates(placement)).forEach(hosts[placement]::set);
       runs.add(new ArrayList<>());
     }
     for (int run = 0; run < course.runs().count(); run++) {
@@ -49,17 +51,17 @@ final class Placed {
 
   /** The runs that can be on some of the hosts and on no other. */
   int[] within(BitSet some) {
-    return of(asked().filter(one -> touches(one, some) && isWithin(one, some)));
+    return of(askedOf(some).filter(one -> isWithin(one, some)));
   }
 
   /** The placements of those that can be on some of the hosts and on others. */
   int[] across(BitSet some) {
-    return asked().filter(one -> touches(one, some) && !isWithin(one, some)).toArray();
+    return askedOf(some).filter(one -> !isWithin(one, some)).toArray();
   }
 
   /** The runs that can be on one of the hosts. */
   int[] touching(BitSet some) {
-    return of(asked().filter(one -> touches(one, some)));
+    return of(askedOf(some));
   }
 
   /** How many of the hosts a placement has. */
@@ -69,8 +71,12 @@ final class Placed {
     return shared.cardinality();
   }
 
-  private boolean touches(int placement, BitSet some) {
-    return hosts[placement].intersects(some);
+  /** The placements, each once, that have one of the hosts and that some runs ask for. */
+  private IntStream askedOf(BitSet some) {
+    return some.stream()
+        .flatMap(host -> IntStream.of(known.placementsOf(host)))
+        .distinct()
+        .filter(one -> !runs.get(one).isEmpty());
   }
 
   private boolean isWithin(int placement, BitSet some) {

@@ -59,8 +59,8 @@ final class Play {
 
   /**
    * Plays a board on which everything is. Where it is large, a few samples are played as a whole,
-   * and the rest in parts; what turns out to have been short in one of those that were is played
-   * again as a whole.
+   * and the rest in parts. Those of them in which something may have run short are played again, as
+   * a whole.
    *
    * @param from the number of the first sample
    * @param to the number after the last
@@ -158,7 +158,7 @@ final class Play {
     played.add(part, own, some);
   }
 
-  /** The samples in which somebody may have lacked what others took that were not played beside. */
+  /** The samples in which somebody may have lacked what runs of other parts took. */
   private IntStream whereShort(Enough enough, Board start, int from, int to, PlayedBoard played) {
     BoardView.Stand stand = start.stand();
     boolean[] isEnough = new boolean[to];
