@@ -45,6 +45,9 @@ final class Output {
   @CommandLine.Spec(CommandLine.Spec.Target.MIXEE)
   private CommandLine.Model.CommandSpec command;
 
+  /** The clock that the answer is about; null for this machine's. */
+  private ZoneId clock;
+
   /** Made only where it is printed: it takes longer than many commands. */
   private static final class Json {
     private static final JsonMapper MAPPER =
@@ -100,8 +103,6 @@ final class Output {
   private ZoneId clock() {
     return clock == null ? Here.zone() : clock;
   }
-
-  private ZoneId clock;
 
   /**
    * Prints times for people by the clock of what the answer is about, which its sentences go by

@@ -167,12 +167,17 @@ public final class Helps {
     return board.state(run).filter(RunState::isEnded).isPresent();
   }
 
-  private static boolean isBetter(PromiseOutlook now, PromiseOutlook then) {
+  /**
+   * Whether it helps: it is kept clearly more often, or clearly earlier and no less often, or at
+   * all.
+   */
+  static boolean isBetter(PromiseOutlook now, PromiseOutlook then) {
     if (then.end() == 0 || !then.canSayLate()) {
       return false;
     }
+    boolean earlier = now.end() - then.end() >= LEAST_GAIN;
     return now.end() == 0
-        || now.end() - then.end() >= LEAST_GAIN
+        || (earlier && !(then.chanceLate() > now.chanceLate()))
         || now.chanceLate() - then.chanceLate() >= LEAST_COST;
   }
 

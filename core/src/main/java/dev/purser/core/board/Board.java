@@ -139,11 +139,12 @@ public final class Board extends BoardView {
    * Prepares to judge plays of this board in parts.
    *
    * @param scarcity what plays of all of it have shown to be scarce, which each part has whole;
-   *     takes in later what is nearly scarce
+   *     what plays that are judged show to be scarce is added
    * @param mayClose hosts that may take no new work for a while
+   * @param plenty up to how many percent of what there is may be held before it counts as scarce
    */
-  public Enough enough(Scarcity scarcity, Set<String> mayClose) {
-    return new Together(course, scarcity.known(), mayClose)::isEnough;
+  public Enough enough(Scarcity scarcity, Set<String> mayClose, int plenty) {
+    return new Together(course, scarcity.known(), mayClose, plenty)::isEnough;
   }
 
   /** A copy that knows only some runs. */

@@ -29,6 +29,7 @@ public final class Together {
   private final Course course;
   private final Shortages known;
   private final Set<String> mayClose;
+  private final int plenty;
   private final long from;
   private final List<OfUnits> units = new ArrayList<>();
   private final List<OfRoom> rooms = new ArrayList<>();
@@ -88,14 +89,16 @@ public final class Together {
   /**
    * Prepares to judge plays of a board.
    *
-   * @param known what is scarce already, whose takers were not played apart; what is nearly scarce
-   *     is added later
+   * @param known what is scarce already, whose takers are not played apart; what plays that are
+   *     judged show to be scarce is added
    * @param mayClose hosts that may take no new work for a while
+   * @param plenty up to how many percent of what there is may be held before it counts as scarce
    */
-  public Together(Course course, Shortages known, Set<String> mayClose) {
+  public Together(Course course, Shortages known, Set<String> mayClose, int plenty) {
     this.course = course;
     this.known = known;
     this.mayClose = mayClose;
+    this.plenty = plenty;
     this.from = course.now();
     findUnits();
     findRooms(new Placed(course));
@@ -195,7 +198,7 @@ public final class Together {
     boolean enough = true;
     for (OfUnits one : units) {
       long most = most(times, one.takers(), one.many());
-      if (isNearly(most, one.enough())) {
+      if (isScarce(most, one.enough())) {
         known.addUnits(one.what());
       }
       enough &= most <= one.enough();
@@ -212,7 +215,7 @@ public final class Together {
       for (int[] other : one.others()) {
         most += Math.min(working[other[0]], other[1] * onOne[other[0]]);
       }
-      if (isNearly(most, one.enough())) {
+      if (isScarce(most, one.enough())) {
         known.addRoom(one.placement());
       }
       enough &= most <= one.enough();
@@ -220,9 +223,8 @@ public final class Together {
     return enough;
   }
 
-  /** Whether less than a fifth is left. */
-  private static boolean isNearly(long most, long enough) {
-    return most > enough / 5 * 4 + enough % 5 * 4 / 5;
+  private boolean isScarce(long most, long enough) {
+    return most * 100 > enough * plenty;
   }
 
   /** The most that is held at once; more than there is of anything where that is not counted. */

@@ -16,6 +16,12 @@ import java.util.stream.IntStream;
 
 /** Plays samples of boards, several at once. */
 final class Play {
+  /** Percent of what there is: what is short in a play of all would be in most others. */
+  private static final int ALL = 100;
+
+  /** Percent of what there is: if more is held, less than a fifth is left. */
+  private static final int NEARLY_ALL = 80;
+
   private final List<Sample> samples;
   private final long until;
   private final Crew crew;
@@ -71,7 +77,8 @@ final class Play {
     int apart = isWhole ? to : Math.min(to, from + sizes.whole());
     whole(start, promises, IntStream.range(from, apart), played);
     if (apart < to) {
-      Enough enough = start.enough(scarcity, mayClose.orElseThrow()); // as of now
+      whereShort(judge(start, ALL), start, from, apart, played); // which notes what is scarce
+      Enough enough = judge(start, NEARLY_ALL);
       boolean isDivided = inParts(start, promises, apart, to, played);
       IntStream again =
           isDivided ? whereShort(enough, start, apart, to, played) : IntStream.range(apart, to);
@@ -87,6 +94,11 @@ final class Play {
       whole(part, promises, IntStream.range(from, to), played);
     }
     return played;
+  }
+
+  /** Judges what is not known to be scarce now. */
+  private Enough judge(Board start, int plenty) {
+    return start.enough(scarcity, mayClose.orElseThrow(), plenty);
   }
 
   private void whole(

@@ -99,7 +99,7 @@ class TogetherTest {
       })
   void unitsAreCountedAtEachMoment(String given, boolean enough, String why) {
     Board board = board(0, 0);
-    Enough together = board.enough(new Scarcity(), Set.of());
+    Enough together = board.enough(new Scarcity(), Set.of(), 80);
     assertThat(isEnough(together, board, given)).as(why).isEqualTo(enough);
   }
 
@@ -122,7 +122,7 @@ class TogetherTest {
   void roomIsCountedAsTheLeastLoadedHostIsChosen(
       String given, int north, int south, boolean enough, String why) {
     Board board = board(north, south);
-    Enough together = board.enough(new Scarcity(), Set.of());
+    Enough together = board.enough(new Scarcity(), Set.of(), 80);
     assertThat(isEnough(together, board, given)).as(why).isEqualTo(enough);
   }
 
@@ -130,7 +130,7 @@ class TogetherTest {
   @CsvSource({"'', true", "quay-north, false", "quay-free, true"})
   void aHostThatMayCloseHasNoRoom(String closing, boolean enough) {
     Board board = board(2, 2);
-    Enough together = board.enough(new Scarcity(), Set.of(closing));
+    Enough together = board.enough(new Scarcity(), Set.of(closing), 80);
     assertThat(isEnough(together, board, "a 0-5, b 0-5, c 0-5")).isEqualTo(enough);
   }
 
@@ -139,7 +139,7 @@ class TogetherTest {
   @CsvSource({"3, false", "4, true"})
   void whereOneHostIsFullTheOtherFills(int north, boolean enough) {
     Board board = board(north, 1, JOBS.replaceAll(" *p: .*\n", ""));
-    Enough together = board.enough(new Scarcity(), Set.of());
+    Enough together = board.enough(new Scarcity(), Set.of(), 80);
     assertThat(isEnough(together, board, "n 0-5, a 0-5, b 0-5, c 0-5")).isEqualTo(enough);
   }
 
@@ -147,7 +147,7 @@ class TogetherTest {
   @Test
   void partsThatKeepApartNeedRoomOnTheLeastHost() {
     Board board = board(1, 4, PARTS);
-    Enough together = board.enough(new Scarcity(), Set.of());
+    Enough together = board.enough(new Scarcity(), Set.of(), 80);
     assertThat(isEnough(together, board, "part-1 0-5")).isTrue();
     assertThat(isEnough(together, board, "part-1 0-5, part-2 0-5")).isFalse();
   }
@@ -156,12 +156,12 @@ class TogetherTest {
   void whatIsNearlyShortIsScarceFromThenOn() {
     Board board = board(4, 4);
     Scarcity scarcity = new Scarcity();
-    Enough together = board.enough(scarcity, Set.of());
+    Enough together = board.enough(scarcity, Set.of(), 80);
     assertThat(isEnough(together, board, "three 0-5, n 0-5, p 0-5")).isTrue();
     assertThat(scarcity).as("a fifth is left").isEqualTo(new Scarcity());
     assertThat(isEnough(together, board, "three 0-5, one 4-9")).isTrue();
     assertThat(scarcity).as("nothing is left").isNotEqualTo(new Scarcity());
-    Enough after = board.enough(scarcity, Set.of());
+    Enough after = board.enough(scarcity, Set.of(), 80);
     assertThat(isEnough(after, board, "three 0-5, two 0-5"))
         .as("whose takers are all played together need not be judged")
         .isTrue();

@@ -312,6 +312,21 @@ class PartsOfOutlookTest {
     assertThat(whole(board, seldomLong(), samples, UNTIL).runs()).isNotEqualTo(whole.runs());
   }
 
+  /** North is closed for no more than an hour, long before; but the judge cannot tell. */
+  @Test
+  void whatCannotBeShownToBeEnoughIsNotPlayedTwice() {
+    Board board = apart(quays("at-most: 4\n"), 5, "host: any of quays");
+    Outcomes outcomes =
+        lasting(
+            2,
+            new BoardEvent.HostDrained(Pier.minute(-50), "quay-north", "new disks"),
+            new BoardEvent.HostReturned(Pier.minute(-40), "quay-north"));
+    Outlook.Result whole = whole(board, outcomes, THREE, UNTIL);
+    Outlook.Result divided = divided(board, outcomes, List.of(), THREE, UNTIL);
+    assertSame("planned", divided, whole);
+    assertThat(divided.played()).isEqualTo(whole.played());
+  }
+
   /** A step that is at work holds units as well: two, beside four others where all take long. */
   @Test
   void whatAStepAtWorkHoldsCounts() {

@@ -64,7 +64,7 @@ class DeliveryLook implements Look {
       }
     }
     return all.isEmpty()
-        ? List.of(Finding.good("alerts", "none waits for being delivered again"))
+        ? List.of(Finding.good("alerts", "nothing waits to be delivered again"))
         : all;
   }
 }
