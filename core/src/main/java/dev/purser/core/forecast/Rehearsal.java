@@ -156,6 +156,7 @@ public final class Rehearsal {
     return given;
   }
 
+  /** The same for who needs no list, which most of a play does not. */
   private void takeIn(BoardEvent event) {
     note(event);
     board.apply(event, outside);
@@ -168,17 +169,17 @@ public final class Rehearsal {
   }
 
   private List<Instruction> endTurn() {
-    BoardEvent end = new BoardEvent.TurnEnded(board.now());
-    note(end);
-    List<Instruction> given = board.apply(end);
-    given.forEach(instruction -> instruction.accept(outside));
-    turnBegan = events.size();
-    answerLater();
+    List<Instruction> given = take(new BoardEvent.TurnEnded(board.now()));
+    turnHasEnded();
     return given;
   }
 
   private void finishTurn() {
     takeIn(new BoardEvent.TurnEnded(board.now()));
+    turnHasEnded();
+  }
+
+  private void turnHasEnded() {
     turnBegan = events.size();
     answerLater();
   }
