@@ -23,7 +23,7 @@ final class CommitmentCommands {
       footer = {
         "",
         "Example: purser commitments",
-        "Example: purser commitments night-manifest --date 2027-03-04",
+        "Example: purser commitments night-manifest@2027-03-04",
         "Example: purser commitments renew harbour-dues --reason \"a new machine\""
       })
   static final class Commitments implements Callable<Integer> {
@@ -32,7 +32,9 @@ final class CommitmentCommands {
     @CommandLine.Parameters(
         paramLabel = "NAME",
         arity = "0..1",
-        description = "A commitment; without it, all of the date.")
+        description =
+            "A commitment, or a promise of it as night-manifest@2027-03-04; without it, all of the"
+                + " date.")
     private String name;
 
     @CommandLine.Option(names = "--date", description = "The business date; today by default.")
@@ -136,7 +138,7 @@ final class CommitmentCommands {
           Service.loggedIn()
               .post(
                   CommitmentViews.UsualView.class,
-                  "/commitments/" + name + "/renewal",
+                  "/commitments/" + Service.encode(name) + "/renewal",
                   new CommitmentViews.RenewalRequest(reason));
       output.one(
           usual,
@@ -154,7 +156,8 @@ final class CommitmentCommands {
   static CommitmentViews.CommitmentDetail detail(
       Service service, String name, LocalDate date, Integer number, boolean helps) {
     Map<String, Object> query = query(date, number, helps);
-    return service.get(CommitmentViews.CommitmentDetail.class, "/commitments/" + name, query);
+    return service.get(
+        CommitmentViews.CommitmentDetail.class, "/commitments/" + Service.encode(name), query);
   }
 
   private static Map<String, Object> query(LocalDate date, Integer number, Boolean helps) {

@@ -46,7 +46,8 @@ final class WhyCommand implements Callable<Integer> {
   @CommandLine.Option(
       names = "--commitment",
       description =
-          "Instead of a run: why this commitment is likely to be late, and what would help.")
+          "Instead of a run: why this commitment, or a promise of it as night-manifest@2027-03-04,"
+              + " is likely to be late, and what would help.")
   private String commitment;
 
   @CommandLine.Option(

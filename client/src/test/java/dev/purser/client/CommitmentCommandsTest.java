@@ -148,6 +148,15 @@ class CommitmentCommandsTest extends PlayedService {
   }
 
   @Test
+  void whatTheListPrintsIsTakenBack() {
+    answers.put("/api/v1/commitments/filed@2027-03-04#2", detail());
+    assertThat(run(new WhyCommand(), "--commitment", "filed@2027-03-04#2"))
+        .contains("What would help:");
+    assertThat(run(new CommitmentCommands.Commitments(), "filed@2027-03-04#2"))
+        .contains("The manifest is filed");
+  }
+
+  @Test
   void whatIsUsualIsRenewedWithAReason() {
     answers.put("/api/v1/commitments/filed/renewal", new CommitmentViews.UsualView("filed", 42.5));
     assertThat(run(new CommitmentCommands.Renew(), "filed", "--reason", "a new machine"))

@@ -132,6 +132,9 @@ class ApiTest extends OnDatabase {
           GET    | /api/v1/calendars/nowhere/export | | 404 | there is no calendar "nowhere"
           GET    | /api/v1/calendars/monday-to-friday/export?from=2027-02-01&to=2027-01-01 | | 400 | is not a span
           POST   | /api/v1/calendars/import | {"name":"No Name","text":"x"} | 400 | needs a name of lower-case letters
+          GET    | /api/v1/commitments/nope%402027-03-04%232 | | 404 | there is no commitment nope
+          GET    | /api/v1/commitments/nope%40today | | 400 | "nope@today" is not a commitment's name or a promise of it; right would be
+          GET    | /api/v1/commitments/nope?number=0 | | 400 | number must be at least 1, not 0
           GET    | /api/v1/streams/one?stream=nope | | 404 | there is no stream "nope"
           GET    | /api/v1/streams/next?stream=nope | | 404 | there is no stream "nope"
           GET    | /api/v1/streams/next?stream=nope&count=0 | | 400 | count must be at least 1, not 0

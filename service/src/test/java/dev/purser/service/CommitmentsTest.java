@@ -241,6 +241,22 @@ class CommitmentsTest extends OnDatabase {
   }
 
   @Test
+  void aHostThatIsAwayForAMomentStallsNothing() {
+    publish("blinked/a", "within: 3h", LocalTime.of(23, 58));
+    engine.tell(now -> new BoardEvent.HostLost(now, "buoy")).join();
+    try {
+      assertThat(engine.<Boolean>look(board -> board.isUp("buoy"))).isFalse();
+      assertThat(outlooks.board().isUp("buoy")).isTrue();
+      assertThat(outlooks.days(today.plusDays(1), 1))
+          .filteredOn(one -> one.run().run().reference().stream().equals("blinked/a"))
+          .hasSize(2)
+          .allSatisfy(one -> assertThat(one.end()).isPositive());
+    } finally {
+      engine.tell(now -> new BoardEvent.HostSeen(now, "buoy", Set.of())).join();
+    }
+  }
+
+  @Test
   void whatIsUsualIsFixedOnceAndRenewedByHand() {
     LocalTime late = LocalTime.of(23, 58);
     publish("usual/a", "as-usual: yes", late);

@@ -233,7 +233,7 @@ public class Actions {
    * @throws Refused where it makes no sense now
    */
   public WhatIf.Effect whatIf(Wish wish, AuditTrail.Actor actor) {
-    Board copy = engine.look(Board::new);
+    Board copy = outlooks.board();
     Asked asked = asked(copy, actor);
     wish.check(asked);
     return whatIf(copy, wish.events(asked), asked.now());
@@ -244,7 +244,7 @@ public class Actions {
    * without.
    */
   public WhatIf.Effect whatIf(Start wish, AuditTrail.Actor actor) {
-    Board copy = engine.look(Board::new);
+    Board copy = outlooks.board();
     Asked asked = asked(copy, actor);
     return whatIf(copy, starts.events(wish, asked), asked.now());
   }

@@ -1,5 +1,6 @@
 package dev.purser.service.api;
 
+import dev.purser.core.commitment.PromiseReference;
 import dev.purser.core.definition.Commitment;
 import dev.purser.core.forecast.PromiseOutlook;
 import dev.purser.core.learning.UsualEnds;
@@ -84,30 +85,35 @@ class CommitmentController {
    * A commitment on a date: its lineage, the chain that decides, why it differs from the usual,
    * what would help, and its record.
    *
+   * @param name of the commitment, or a reference with the date: {@code night-manifest@2027-03-04},
+   *     with {@code #2} for the second start of a date
+   * @param date today's where none is said
+   * @param number which of the date's starts; the first where none is said
    * @param helps whether it is worked out what would help, which takes a while
    */
   @GetMapping("/commitments/{name}")
   CommitmentViews.CommitmentDetail one(
       @PathVariable @Size(max = Limits.NAME) String name,
       @RequestParam(required = false) LocalDate date,
-      @RequestParam(defaultValue = "1") @Min(1) @Max(999_999) int number,
+      @RequestParam(required = false) @Min(1) @Max(999_999) Integer number,
       @RequestParam(defaultValue = "true") boolean helps) {
-    Commitment commitment = find(name);
-    LocalDate wanted = date == null ? plan.today() : date;
+    PromiseReference reference = PromiseReference.of(name);
+    Commitment commitment = find(reference.name());
+    LocalDate wanted = reference.date(date, plan.today());
+    int start = reference.number(number);
     PromiseOutlook outlook =
         commitments.of(wanted).stream()
             .filter(one -> one.promised().commitment().name().equals(commitment.name()))
-            .filter(one -> one.promised().number() == number)
+            .filter(one -> one.promised().number() == start)
             .findFirst()
             .orElseThrow(
                 () ->
                     new Problems.NotFound(
-                        "nothing is promised by "
-                            + name
-                            + " of "
+                        commitment.name()
+                            + " promises nothing for "
+                            + (start == 1 ? "" : "start " + start + " of ")
                             + wanted
-                            + ", or it is not planned"
-                            + " yet"));
+                            + ", or it is not planned yet"));
     return views.detail(outlook, helps);
   }
 

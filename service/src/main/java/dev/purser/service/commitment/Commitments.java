@@ -198,7 +198,7 @@ public class Commitments {
   /** Looks closely at a promise that is on the board. */
   public Insight insight(PromiseOutlook outlook) {
     Promised promised = outlook.promised();
-    Board board = engine.look(Board::new);
+    Board board = outlooks.board();
     LearnedOutcomes outcomes = outlooks.outcomes(board);
     Course course =
         Course.of(
@@ -240,7 +240,7 @@ public class Commitments {
     if (open.isEmpty()) {
       return List.of();
     }
-    Board board = engine.look(Board::new);
+    Board board = outlooks.board();
     List<Course> courses =
         Course.of(
             board,
@@ -262,7 +262,7 @@ public class Commitments {
 
   /** What would help a promise that is on the board, the most helpful first. */
   public List<Helps.Help> helps(PromiseOutlook outlook, Course course) {
-    Board board = engine.look(Board::new);
+    Board board = outlooks.board();
     List<Promised> all =
         outlooks.promises().stream()
             .filter(one -> one.standing() != PromiseOutlook.Standing.KEPT)

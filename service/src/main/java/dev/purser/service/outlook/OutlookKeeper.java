@@ -5,6 +5,7 @@ import dev.purser.core.board.Scarcity;
 import dev.purser.core.commitment.Promised;
 import dev.purser.core.commitment.Promises;
 import dev.purser.core.definition.Definitions;
+import dev.purser.core.event.BoardEvent;
 import dev.purser.core.forecast.Outlook;
 import dev.purser.core.forecast.PromiseOutlook;
 import dev.purser.core.forecast.RunOutlook;
@@ -56,6 +57,11 @@ public class OutlookKeeper {
   /** So many runs are played at the most to bring some promises up to date. */
   private static final int MOST_AT_ONCE = 5_000;
 
+  /** A small board takes long only while the program has just begun: it is not left for long. */
+  private static final int SMALL = 2_000;
+
+  private static final long LONGEST_OF_SMALL = 15_000;
+
   private static final long SEED = 20_270_304;
   private final Engine engine;
   private final PlanKeeper plan;
@@ -64,6 +70,7 @@ public class OutlookKeeper {
   private final Known known;
   private final PastRuns past;
   private final UsualEnding usual;
+  private final List<ExpectedHosts> expected;
   private final ApplicationEventPublisher events;
   private final Clock clock;
   private volatile Map<Long, RunOutlook> current = Map.of();
@@ -96,6 +103,7 @@ public class OutlookKeeper {
       Known known,
       PastRuns past,
       UsualEnding usual,
+      List<ExpectedHosts> expected,
       ApplicationEventPublisher events,
       Clock clock) {
     this.engine = engine;
@@ -105,6 +113,7 @@ public class OutlookKeeper {
     this.known = known;
     this.past = past;
     this.usual = usual;
+    this.expected = expected;
     this.events = events;
     this.clock = clock;
   }
@@ -143,7 +152,7 @@ public class OutlookKeeper {
     }
     stale = false;
     try {
-      Board copy = engine.look(Board::new);
+      Board copy = board();
       Map<Long, RunOutlook> fresh = new HashMap<>();
       Outlook.Result result = play(copy, List.of(), promised(copy), Duration.ofDays(2));
       List<PromiseOutlook> newest = new ArrayList<>();
@@ -164,16 +173,32 @@ public class OutlookKeeper {
       }
       events.publishEvent(new Kept(newest));
       long cost = clock.millis() - now;
-      next = clock.millis() + Math.max(2_000, cost * 8);
+      long pause = Math.max(2_000, cost * 8);
+      next = clock.millis() + (copy.size() < SMALL ? Math.min(pause, LONGEST_OF_SMALL) : pause);
     } catch (RuntimeException e) {
       LOG.warn("cannot make an outlook: {}", e.toString());
       next = clock.millis() + 10_000;
     }
   }
 
+  /**
+   * A copy of the board from which to look ahead: hosts that are away for a moment only count as
+   * there.
+   */
+  public Board board() {
+    Board copy = engine.look(Board::new);
+    long now = copy.now(); // what falls due is decided in the plays
+    for (ExpectedHosts some : expected) {
+      some.expected().stream()
+          .filter(host -> !copy.isUp(host))
+          .forEach(host -> copy.apply(new BoardEvent.HostSeen(now, host, Set.of())));
+    }
+    return copy;
+  }
+
   /** The outlook of all runs of some days from a date on, whether they are on the board or not. */
   public List<RunOutlook> days(LocalDate from, int days) {
-    Board copy = engine.look(Board::new);
+    Board copy = board();
     Set<RunReference> there = new HashSet<>();
     copy.runs().forEach(run -> there.add(run.run().reference()));
     Planner planner = new Planner(engine.definitions());
@@ -255,7 +280,7 @@ public class OutlookKeeper {
    */
   void bringUpToDate(BiFunction<Board, List<PromiseOutlook>, List<Promised>> touched) {
     long at = clock.millis();
-    Board copy = engine.look(Board::new);
+    Board copy = board();
     Scarcity known = scarcity;
     List<Promised> some = touched.apply(copy, promises);
     if (some.isEmpty()) {

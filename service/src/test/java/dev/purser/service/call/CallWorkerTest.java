@@ -9,22 +9,19 @@ import dev.purser.core.reading.SourceFile;
 import dev.purser.core.run.Action;
 import dev.purser.core.run.RunSpec;
 import dev.purser.core.run.RunState;
-import dev.purser.core.run.RunStatus;
 import dev.purser.outside.RemoteDesk;
 import dev.purser.outside.RemoteDesk.Mishap;
-import dev.purser.service.OnDatabase;
+import dev.purser.service.OnRuns;
 import dev.purser.service.action.Actions;
 import dev.purser.service.action.Start;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
-import dev.purser.service.output.OutputStore;
 import dev.purser.service.publish.Publisher;
 import dev.purser.service.secret.SecretPermits;
 import dev.purser.service.secret.SecretSource;
 import dev.purser.service.secret.StoredSecrets;
 import dev.purser.service.work.Attempt;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.LocalDate;
 import java.util.List;
@@ -41,9 +38,8 @@ import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.JdbcTemplate;
 
 /** Calls of remote services: a real service and database, and a stand-in that has mishaps. */
-class CallWorkerTest extends OnDatabase {
+class CallWorkerTest extends OnRuns {
   private static final AuditTrail.Actor IDA = new AuditTrail.Actor("ida", "127.0.0.1");
-  private static final Duration SOON = Duration.ofSeconds(30);
 
   @Autowired private JdbcTemplate rows;
   @Autowired private CallWorker worker;
@@ -51,7 +47,6 @@ class CallWorkerTest extends OnDatabase {
   @Autowired private Engine engine;
   @Autowired private Publisher publisher;
   @Autowired private Actions actions;
-  @Autowired private OutputStore outputs;
   @Autowired private StoredSecrets secrets;
   @Autowired private SecretPermits permits;
 
@@ -211,23 +206,6 @@ class CallWorkerTest extends OnDatabase {
     return actions.start(start, Optional.empty(), IDA, "").get(0);
   }
 
-  private RunState state(long run) {
-    return engine.look(board -> board.state(run).orElseThrow());
-  }
-
-  private RunStatus status(long run) {
-    return engine.look(board -> board.status(run).orElseThrow());
-  }
-
-  private void ends(long run, RunState how) {
-    await().atMost(SOON).until(() -> state(run).isEnded());
-    assertThat(state(run)).as(output(run)).isEqualTo(how);
-  }
-
-  private String output(long run) {
-    return new String(outputs.read(run, 1, 0, 100_000).data(), StandardCharsets.UTF_8);
-  }
-
   // ---- its usual course
 
   @Test
@@ -254,6 +232,7 @@ class CallWorkerTest extends OnDatabase {
     await().atMost(SOON).until(() -> state(run) == RunState.RUNNING && !desk.begun().isEmpty());
     String id = desk.begun().get(0).id();
     await().atMost(SOON).until(() -> id.equals(status(run).values().get("remote-id")));
+    onRecord();
     assertThat(
             rows.queryForObject(
                 "select value from run_value where run = ? and name = 'remote-id'",

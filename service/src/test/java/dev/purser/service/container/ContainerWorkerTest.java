@@ -7,15 +7,13 @@ import dev.purser.core.problem.Problem;
 import dev.purser.core.reading.SourceFile;
 import dev.purser.core.run.Action;
 import dev.purser.core.run.RunState;
-import dev.purser.core.run.RunStatus;
 import dev.purser.outside.ClusterDesk;
-import dev.purser.service.OnDatabase;
+import dev.purser.service.OnRuns;
 import dev.purser.service.action.Actions;
 import dev.purser.service.action.Start;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.connection.Connections;
-import dev.purser.service.output.OutputStore;
 import dev.purser.service.publish.Publisher;
 import dev.purser.service.secret.KnownSecrets;
 import dev.purser.service.secret.SecretPermits;
@@ -23,7 +21,6 @@ import dev.purser.service.secret.SecretSource;
 import dev.purser.service.secret.StoredSecrets;
 import dev.purser.service.work.Attempt;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.LocalDate;
 import java.util.List;
@@ -39,14 +36,12 @@ import org.junit.jupiter.params.provider.ValueSource;
 import org.springframework.beans.factory.annotation.Autowired;
 
 /** Work in containers, on a real service, with a stand-in for the cluster. */
-class ContainerWorkerTest extends OnDatabase {
+class ContainerWorkerTest extends OnRuns {
   private static final AuditTrail.Actor IDA = new AuditTrail.Actor("ida", "127.0.0.1");
-  private static final Duration SOON = Duration.ofSeconds(30);
   private static final LocalDate DATE = LocalDate.of(2027, 5, 4);
 
   @Autowired private ContainerWorker worker;
   @Autowired private Pieces pieces;
-  @Autowired private OutputStore outputs;
   @Autowired private Engine engine;
   @Autowired private Publisher publisher;
   @Autowired private Actions actions;
@@ -109,17 +104,9 @@ class ContainerWorkerTest extends OnDatabase {
     return "container: registry.example/model:1\ncommand: [sh, -c, '" + script + "']";
   }
 
-  private RunStatus status(long run) {
-    return engine.look(board -> board.status(run).orElseThrow());
-  }
-
-  private String output(long run) {
-    return new String(outputs.read(run, 1, 0, 100_000).data(), StandardCharsets.UTF_8);
-  }
-
-  private void ends(long run, RunState how) {
-    await().atMost(SOON).until(() -> status(run).state().isEnded());
-    assertThat(status(run).state()).as(status(run).note()).isEqualTo(how);
+  @Override
+  protected void ends(long run, RunState how) {
+    super.ends(run, how);
     assertThat(desk.jobs()).isEmpty();
     assertThat(desk.secrets()).isZero();
   }

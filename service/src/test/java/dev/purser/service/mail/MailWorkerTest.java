@@ -9,9 +9,8 @@ import dev.purser.core.event.BoardEvent;
 import dev.purser.core.reading.SourceFile;
 import dev.purser.core.run.Ending;
 import dev.purser.core.run.RunState;
-import dev.purser.core.run.RunStatus;
 import dev.purser.outside.Sink;
-import dev.purser.service.OnDatabase;
+import dev.purser.service.OnRuns;
 import dev.purser.service.action.Actions;
 import dev.purser.service.action.Start;
 import dev.purser.service.audit.AuditTrail;
@@ -24,7 +23,6 @@ import dev.purser.service.work.Attempt;
 import dev.purser.service.work.BegunAttempts;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
-import java.time.Duration;
 import java.time.LocalDate;
 import java.util.Arrays;
 import java.util.List;
@@ -41,9 +39,8 @@ import org.springframework.mail.javamail.JavaMailSender;
 import org.springframework.mail.javamail.JavaMailSenderImpl;
 
 /** Mails as steps, to a real SMTP server that is a stand-in. */
-class MailWorkerTest extends OnDatabase {
+class MailWorkerTest extends OnRuns {
   private static final AuditTrail.Actor IDA = new AuditTrail.Actor("ida", "127.0.0.1");
-  private static final Duration SOON = Duration.ofSeconds(30);
   private static final LocalDate DATE = LocalDate.of(2027, 5, 4);
 
   @Autowired private MailWorker worker;
@@ -114,19 +111,6 @@ class MailWorkerTest extends OnDatabase {
                     now, count, 1, Ending.exited(0), now, Map.of("total", "7")))
         .join();
     return runs.get(1);
-  }
-
-  private RunState state(long run) {
-    return engine.look(board -> board.state(run).orElseThrow());
-  }
-
-  private RunStatus status(long run) {
-    return engine.look(board -> board.status(run).orElseThrow());
-  }
-
-  private void ends(long run, RunState how) {
-    await().atMost(SOON).until(() -> state(run).isEnded());
-    assertThat(state(run)).as(status(run).note()).isEqualTo(how);
   }
 
   @Test

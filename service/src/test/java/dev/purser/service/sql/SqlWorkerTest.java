@@ -7,20 +7,18 @@ import dev.purser.core.event.BoardEvent;
 import dev.purser.core.reading.SourceFile;
 import dev.purser.core.run.Action;
 import dev.purser.core.run.RunState;
-import dev.purser.core.run.RunStatus;
 import dev.purser.core.sql.Dialect;
 import dev.purser.core.sql.Sql;
 import dev.purser.core.sql.SqlText;
 import dev.purser.remote.sql.RowSink;
 import dev.purser.remote.sql.Statements;
-import dev.purser.service.OnDatabase;
+import dev.purser.service.OnRuns;
 import dev.purser.service.TestDatabase;
 import dev.purser.service.TestPostgres;
 import dev.purser.service.action.Actions;
 import dev.purser.service.action.Start;
 import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
-import dev.purser.service.output.OutputStore;
 import dev.purser.service.publish.Publisher;
 import dev.purser.service.result.Results;
 import dev.purser.service.secret.SecretPermits;
@@ -29,7 +27,6 @@ import dev.purser.service.work.Attempt;
 import dev.purser.service.work.BegunAttempts;
 import java.io.IOException;
 import java.math.BigInteger;
-import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.ResultSet;
@@ -51,9 +48,8 @@ import org.junit.jupiter.params.provider.EnumSource;
 import org.springframework.beans.factory.annotation.Autowired;
 
 /** Statements in a real MariaDB and a real PostgreSQL. */
-class SqlWorkerTest extends OnDatabase {
+class SqlWorkerTest extends OnRuns {
   private static final AuditTrail.Actor IDA = new AuditTrail.Actor("ida", "127.0.0.1");
-  private static final Duration SOON = Duration.ofSeconds(30);
   private static final AtomicInteger NUMBERS = new AtomicInteger();
 
   @Autowired private SqlWorker worker;
@@ -62,7 +58,6 @@ class SqlWorkerTest extends OnDatabase {
   @Autowired private Engine engine;
   @Autowired private Publisher publisher;
   @Autowired private Actions actions;
-  @Autowired private OutputStore outputs;
   @Autowired private SecretPermits permits;
 
   /** Both kinds. */
@@ -151,32 +146,15 @@ class SqlWorkerTest extends OnDatabase {
         .get(0);
   }
 
-  private RunState state(long run) {
-    return engine.look(board -> board.state(run).orElseThrow());
-  }
-
-  private RunStatus status(long run) {
-    return engine.look(board -> board.status(run).orElseThrow());
-  }
-
   private Attempt attempt(long run) {
     return engine.look(
         board -> new Attempt(board.run(run).orElseThrow(), board.status(run).orElseThrow()));
-  }
-
-  private String output(long run) {
-    return new String(outputs.read(run, 1, 0, 100_000).data(), StandardCharsets.UTF_8);
   }
 
   private long ended(String stream, RunState how) {
     long run = started(stream);
     ends(run, how);
     return run;
-  }
-
-  private void ends(long run, RunState how) {
-    await().atMost(SOON).until(() -> state(run).isEnded());
-    assertThat(state(run)).as(output(run) + status(run).note()).isEqualTo(how);
   }
 
   private List<List<Object>> rows(long run, int number) throws IOException {
