@@ -49,6 +49,12 @@ final class JobLaw {
   private double spread;
   private int changedAt;
 
+  /**
+   * As how many fitted numbers what kinds of days add counts, by which the rests are smaller than
+   * what is to come: one that chance explains as well counts little.
+   */
+  private double explained;
+
   /** What slow days have in common is in the rests until {@link #takeOut} has taken it out. */
   private double own;
 
@@ -121,6 +127,7 @@ final class JobLaw {
    */
   void learnKinds(Map<String, Double> usual) {
     for (int round = 0; round < ROUNDS; round++) {
+      explained = 0;
       for (int kind = 0; kind < effects.length; kind++) {
         double usually = square(usual.get(kinds.name(kind)));
         double was = effects[kind];
@@ -129,6 +136,7 @@ final class JobLaw {
         double trust = usually / (usually + error);
         effects[kind] = seen.isEmpty() ? 0 : trust * (was + seen.get().more());
         doubts[kind] = usually * (1 - trust);
+        explained += seen.isEmpty() ? 0 : trust;
         for (int i = 0; i < rests.length; i++) {
           rests[i] -= (bits[i] >> kind & 1) * (effects[kind] - was);
         }
@@ -269,18 +277,22 @@ final class JobLaw {
   private void setSpread() {
     double squares = 0;
     double all = 0;
+    double squared = 0;
     double allAfter = 0;
     double squaredAfter = 0;
     for (int i = 0; i < rests.length; i++) {
       squares += weights[i] * rests[i] * rests[i];
       all += weights[i];
+      squared += weights[i] * weights[i];
       if (i >= changedAt) {
         allAfter += weights[i];
         squaredAfter += weights[i] * weights[i];
       }
     }
     int n = rests.length;
-    double seen = squares / all * (n > 1 ? n / (n - 1.0) : 1);
+    double counted = all * all / squared;
+    double fitted = Math.min(counted / 2, 1 + explained + (changedAt > 0 ? 1 : 0));
+    double seen = squares / all * counted / (counted - fitted);
     double doubt = Math.max(0, (ENOUGH - n) / 10.0);
     spread = Math.sqrt((n * seen + doubt * spreadOfOthers * spreadOfOthers) / (n + doubt));
     spread = Math.max(spread, 0.01);
