@@ -21,6 +21,8 @@ import java.util.Map;
 import java.util.SplittableRandom;
 import java.util.function.ToDoubleFunction;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 
 /** What is learned from runs of the past, and what of a day is foretold from it. */
 class LearningTest {
@@ -102,6 +104,32 @@ class LearningTest {
     assertThat(Learned.of(ALL, past, DATE).restsOn("night/load", DATE))
         .contains("90 ends from 2026-12-04 on; thursday: ")
         .contains(" % longer");
+  }
+
+  /** What is to come strays as far as is said, not as little as what a law was fitted to. */
+  @ParameterizedTest
+  @CsvSource({"30", "60", "90"})
+  void theSpreadIsThatOfDaysToCome(int runs) {
+    SplittableRandom random = new SplittableRandom(5);
+    int worlds = 2_000;
+    double sum = 0;
+    for (int world = 0; world < worlds; world++) {
+      double[] weekdays = random.doubles(8, -0.2, 0.2).toArray();
+      List<PastRun> past = new ArrayList<>();
+      for (int i = runs; i > 0; i--) {
+        LocalDate date = DATE.minusDays(i);
+        double log = weekdays[date.getDayOfWeek().getValue()] + 0.3 * random.nextGaussian();
+        past.add(run("load", date, 0, 10 * Math.exp(log)));
+      }
+      JobLaw law = Learned.of(ALL, past, DATE).law("night/load").orElseThrow();
+      double came =
+          Math.log(600_000)
+              + weekdays[DATE.getDayOfWeek().getValue()]
+              + 0.3 * random.nextGaussian();
+      double off = came - law.expected(DATE);
+      sum += off * off / (law.own() * law.own() + law.error(DATE) * law.error(DATE));
+    }
+    assertThat(sum / worlds).isBetween(0.88, 1.08);
   }
 
   private static Outlook.Result foretold(List<PastRun> past, String at) {
