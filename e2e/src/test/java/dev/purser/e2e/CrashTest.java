@@ -95,6 +95,35 @@ class CrashTest {
     assertThat(counted().values()).containsExactly(1);
   }
 
+  /** What is foretold counts on agents that are about to come back. */
+  @Test
+  void aRestartStallsNoPromise() throws Exception {
+    harbour.publish(
+        """
+        stream: promised
+        jobs:
+          load: { host: quay-north, run: sleep 20, usually: 10s to 30s }
+          file: { host: quay-south, run: "true", usually: 1s to 5s, waits-for: load succeeded }
+        ---
+        commitment: filed
+        of: promised/file
+        within: 2h
+        """);
+    Map<String, Long> runs = harbour.startStream("promised");
+    harbour.awaitState(runs.get("load"), "running", 15);
+    harbour.killAgent("quay-north");
+    harbour.killAgent("quay-south");
+    harbour.killService();
+    harbour.startService();
+    Harbour.await("an outlook", () -> !harbour.get("/api/v1/commitments").isEmpty(), 30);
+    JsonNode promise = harbour.get("/api/v1/commitments").get(0);
+    assertThat(promise.get("standing").asString()).as(promise.toString()).isEqualTo("will be kept");
+    harbour.startAgent("quay-north");
+    harbour.startAgent("quay-south");
+    harbour.awaitState(runs.get("file"), "succeeded", 60);
+    assertThat(harbour.get("/api/v1/alerts?closed=true&kind=stalled").size()).isZero();
+  }
+
   @Test
   void theDatabaseGoesAwayAndComesBackAndNobodyNotices() throws Exception {
     harbour.publish(chains(2, 3, "2"));

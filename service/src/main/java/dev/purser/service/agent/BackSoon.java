@@ -1,6 +1,7 @@
 package dev.purser.service.agent;
 
 import dev.purser.core.event.BoardEvent;
+import dev.purser.service.board.Began;
 import dev.purser.service.board.Engine;
 import dev.purser.service.outlook.ExpectedHosts;
 import java.time.Clock;
@@ -32,20 +33,19 @@ class BackSoon implements ExpectedHosts {
   private static final Duration TOGETHER = Duration.ofMinutes(2);
 
   private final HostRecords records;
+  private final Began began;
   private final Clock clock;
   private final Set<String> there = ConcurrentHashMap.newKeySet();
   private final Map<String, Instant> lost = new ConcurrentHashMap<>();
-  private volatile Instant began;
 
-  BackSoon(HostRecords records, Clock clock) {
+  BackSoon(HostRecords records, Began began, Clock clock) {
     this.records = records;
+    this.began = began;
     this.clock = clock;
-    this.began = clock.instant();
   }
 
   @EventListener
   void takenUp(Engine.TakenUp event) {
-    began = clock.instant();
     there.clear();
     lost.clear();
   }
@@ -67,7 +67,7 @@ class BackSoon implements ExpectedHosts {
     Instant now = clock.instant();
     lost.values().removeIf(at -> at.plus(WITHIN).isBefore(now));
     Set<String> expected = new HashSet<>(lost.keySet());
-    if (now.isBefore(began.plus(WITHIN))) {
+    if (began.isWithin(WITHIN)) {
       expected.addAll(enrolled(now));
     }
     return expected;

@@ -9,6 +9,7 @@ import dev.purser.core.job.Job;
 import dev.purser.core.job.Placement;
 import dev.purser.service.alert.SiteTrouble;
 import dev.purser.service.alert.SiteWatch;
+import dev.purser.service.board.Began;
 import dev.purser.service.board.Engine;
 import java.time.Clock;
 import java.time.Duration;
@@ -23,7 +24,6 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
-import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 
 /**
@@ -40,22 +40,16 @@ class HostWatch implements SiteWatch {
   private final Engine engine;
   private final AgentLink link;
   private final HostRecords records;
+  private final Began began;
   private final Clock clock;
   private final Map<String, Instant> since = new HashMap<>();
-  private volatile Instant began;
 
-  HostWatch(Engine engine, AgentLink link, HostRecords records, Clock clock) {
+  HostWatch(Engine engine, AgentLink link, HostRecords records, Began began, Clock clock) {
     this.engine = engine;
     this.link = link;
     this.records = records;
+    this.began = began;
     this.clock = clock;
-    this.began = clock.instant();
-  }
-
-  /** Agents need a moment to find a service that has just become active. */
-  @EventListener
-  void takenUp(Engine.TakenUp event) {
-    began = clock.instant();
   }
 
   @Override
@@ -65,8 +59,7 @@ class HostWatch implements SiteWatch {
 
   @Override
   public Optional<List<SiteTrouble>> wrong() {
-    boolean tooEarly = clock.instant().isBefore(began.plus(AWAY_FOR)); // what is open stays so
-    return tooEarly ? Optional.empty() : Optional.of(all());
+    return began.isWithin(AWAY_FOR) ? Optional.empty() : Optional.of(all()); // what is open stays
   }
 
   private List<SiteTrouble> all() {
@@ -132,7 +125,7 @@ class HostWatch implements SiteWatch {
 
   /** Nobody can be missed before this service was there to see it. */
   private Instant since(HostRow row) {
-    return row.lastSeen.isAfter(began) ? row.lastSeen : began;
+    return row.lastSeen.isAfter(began.at()) ? row.lastSeen : began.at();
   }
 
   private SiteTrouble trouble(String host, HostRow row) {

@@ -9,8 +9,10 @@ import dev.purser.core.definition.Stream;
 import dev.purser.service.Settings;
 import dev.purser.service.alert.SiteTrouble;
 import dev.purser.service.alert.SiteWatch;
+import dev.purser.service.board.Began;
 import dev.purser.service.board.Engine;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -23,7 +25,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
-import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 
 /**
@@ -33,28 +34,25 @@ import org.springframework.stereotype.Component;
  */
 @Component
 class FileAlerts implements SiteWatch {
+  /** Agents need a moment to say what they see. */
+  private static final Duration SEEN_WITHIN = Duration.ofSeconds(20);
 
   private final Engine engine;
   private final ArrivalDesk desk;
   private final FileDay day;
   private final Settings settings;
+  private final Began began;
   private final Clock clock;
   private final Map<String, Instant> troubledSince = new HashMap<>();
-  private volatile Instant began;
 
-  FileAlerts(Engine engine, ArrivalDesk desk, FileDay day, Settings settings, Clock clock) {
+  FileAlerts(
+      Engine engine, ArrivalDesk desk, FileDay day, Settings settings, Began began, Clock clock) {
     this.engine = engine;
     this.desk = desk;
     this.day = day;
     this.settings = settings;
+    this.began = began;
     this.clock = clock;
-    this.began = clock.instant();
-  }
-
-  /** Agents need a moment to say what they see. */
-  @EventListener
-  void takenUp(Engine.TakenUp event) {
-    began = clock.instant();
   }
 
   @Override
@@ -69,7 +67,7 @@ class FileAlerts implements SiteWatch {
 
   @Override
   public Optional<List<SiteTrouble>> wrong() {
-    if (clock.instant().isBefore(began.plusSeconds(20))) {
+    if (began.isWithin(SEEN_WITHIN)) {
       return Optional.empty();
     }
     Definitions definitions = engine.definitions();

@@ -6,6 +6,7 @@ import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.when;
 
 import dev.purser.core.event.BoardEvent;
+import dev.purser.service.board.Began;
 import dev.purser.service.board.Engine;
 import java.time.Clock;
 import java.time.Duration;
@@ -30,7 +31,11 @@ class BackSoonTest {
   @BeforeEach
   void begin() {
     when(records.all()).thenReturn(rows);
-    soon = new BackSoon(records, clock);
+    start();
+  }
+
+  private void start() {
+    soon = new BackSoon(records, new Began(clock), clock);
   }
 
   private void row(String name, String enrolled, String lastSeen) {
@@ -63,7 +68,7 @@ class BackSoonTest {
     assertThat(soon.expected()).containsExactlyInAnyOrder("pier", "crane", "fresh");
     now = BEGAN.plus(Duration.ofMinutes(1));
     assertThat(soon.expected()).as("whoever is not there by now is away").isEmpty();
-    soon.takenUp(new Engine.TakenUp());
+    start();
     assertThat(soon.expected()).as("a new beginning").contains("crane");
   }
 

@@ -10,6 +10,7 @@ import dev.purser.service.action.TakeBack;
 import dev.purser.service.alert.AlertRow;
 import dev.purser.service.alert.Alerts;
 import dev.purser.service.audit.AuditTrail;
+import dev.purser.service.board.Began;
 import dev.purser.service.board.Engine;
 import dev.purser.service.trouble.SiteAlerts;
 import java.time.Clock;
@@ -77,7 +78,7 @@ class HostWatchTest extends OnDatabase {
 
   @Test
   void aHostThatStaysAwayRaisesOneAlertWhichItsReturnCloses() throws Exception {
-    HostWatch watch = new HostWatch(engine, link, records, clock);
+    HostWatch watch = new HostWatch(engine, link, records, new Began(clock), clock);
     String key = records.enrol("missed", records.newToken("missed").token());
     connectAndGo(key, () -> {});
     keeper.look(watch);
