@@ -21,6 +21,7 @@ import dev.purser.service.audit.AuditTrail;
 import dev.purser.service.board.Engine;
 import dev.purser.service.commitment.Commitments;
 import dev.purser.service.commitment.PromiseFeed;
+import dev.purser.service.commitment.Standings;
 import dev.purser.service.history.PastRuns;
 import dev.purser.service.outlook.OutlookKeeper;
 import dev.purser.service.plan.PlanKeeper;
@@ -50,6 +51,7 @@ class CommitmentsTest extends OnDatabase {
   @Autowired private Commitments commitments;
   @Autowired private CommitmentViewMaker views;
   @Autowired private OutlookKeeper outlooks;
+  @Autowired private Standings standings;
   @Autowired private Alerts alerts;
   @Autowired private Actions actions;
   @Autowired private PromiseFeed feed;
@@ -254,6 +256,32 @@ class CommitmentsTest extends OnDatabase {
     } finally {
       engine.tell(now -> new BoardEvent.HostSeen(now, "buoy", Set.of())).join();
     }
+  }
+
+  @Test
+  void aHostThatIsNotThereIsNamedAndItsAlertIsTheCause() {
+    publish(
+        """
+        host: raft
+        ---
+        stream: adrift/a
+        paused: no
+        schedule: { days: every day, at: "23:58", zone: UTC }
+        jobs:
+          load: { host: buoy, run: x }
+          sort: { title: Sort it, host: raft, run: x, waits-for: load succeeded }
+          file: { title: File it, host: raft, run: x, waits-for: sort succeeded }
+        ---
+        commitment: adrift-a
+        of: adrift/a/file
+        within: 3h
+        """);
+    PromiseOutlook stalled = promise("adrift-a");
+    assertThat(stalled.standing()).isEqualTo(PromiseOutlook.Standing.STALLED);
+    assertThat(views.view(stalled).sentence())
+        .startsWith(
+            "nothing can move: \"Sort it\" and 1 more will wait: host raft is not connected;");
+    assertThat(standings.causeKey(stalled)).isEqualTo("host raft");
   }
 
   @Test

@@ -58,13 +58,16 @@ public final class AlertCause {
     }
     return switch (reason.what()) {
       case FILE -> FILE + reason.about();
-      case HOST -> {
-        List<String> hosts = board.hostsFor(about);
-        boolean allAway = !hosts.isEmpty() && hosts.stream().noneMatch(board::isUp);
-        yield allAway ? HOST + hosts.get(0) : "";
-      }
+      case HOST -> ofHosts(about, board);
       default -> reason.run() > 0 ? ofRun(reason.run(), board) : "";
     };
+  }
+
+  /** The key of the first of a run's hosts where all of them are away; else empty. */
+  public static String ofHosts(long run, BoardView board) {
+    List<String> hosts = board.hostsFor(run);
+    boolean allAway = !hosts.isEmpty() && hosts.stream().noneMatch(board::isUp);
+    return allAway ? HOST + hosts.get(0) : "";
   }
 
   private static String ofRun(long run, BoardView board) {

@@ -205,6 +205,20 @@ public sealed class BoardView permits Board {
     return new WhyTeller(course).tell(index(id));
   }
 
+  /**
+   * Why a run that is still to come would have no host to go to if all stayed as it is; empty where
+   * one is there that takes new work, where it needs none, and where it has begun.
+   *
+   * @throws IllegalArgumentException where the run is not on the board
+   */
+  public Optional<Why.Reason> noHost(long id) {
+    int run = index(id);
+    RunState state = course.stateAt(run);
+    return state.isEnded() || state.isActive()
+        ? Optional.empty()
+        : new WhyTeller(course).noHost(run);
+  }
+
   private int index(long id) {
     int run = course.find(id);
     if (run < 0) {

@@ -12,6 +12,7 @@ import dev.purser.core.run.RunSpec;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 
 /** What a run that is ready lacks: a person's answer, a host, units, the end of earlier runs. */
 final class Lacking {
@@ -44,6 +45,20 @@ final class Lacking {
       }
     }
     return reasons;
+  }
+
+  /**
+   * Why a run has no host to go to, as all stands; empty where one is there that takes new work,
+   * however full it is, or where it needs none.
+   */
+  Optional<Why.Reason> noHost(int run) {
+    Hosts hosts = course.hosts();
+    int placement = course.demands().placement(run);
+    boolean has =
+        placement == Hosts.NOWHERE
+            || Arrays.stream(hosts.candidates(placement))
+                .anyMatch(host -> hosts.isUp(host) && hosts.drained(host) == null);
+    return has ? Optional.empty() : Optional.of(host(run, placement));
   }
 
   // ---- an answer

@@ -13,6 +13,7 @@ import dev.purser.core.tie.Condition;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 
@@ -42,6 +43,11 @@ public final class WhyTeller {
           default -> List.of();
         };
     return new Why(standing.sentence(run, reasons), reasons);
+  }
+
+  /** Why the run at an index has no host to go to, as all stands; empty where it has one. */
+  public Optional<Why.Reason> noHost(int run) {
+    return new Lacking(course).noHost(run);
   }
 
   /**

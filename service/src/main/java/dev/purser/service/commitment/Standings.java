@@ -18,7 +18,10 @@ import java.time.ZoneId;
 import java.time.ZonedDateTime;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
+import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.springframework.stereotype.Component;
@@ -133,8 +136,14 @@ public class Standings {
         engine.look(
             board -> {
               List<String> found = new ArrayList<>();
-              for (long id : Course.upstream(board, outlook.promised(), lineage)) {
+              List<Long> upstream =
+                  new ArrayList<>(Course.upstream(board, outlook.promised(), lineage));
+              Collections.reverse(upstream); // it begins with the end
+              for (long id : upstream) {
                 cause(board, board.run(id).orElseThrow()).ifPresent(found::add);
+              }
+              if (found.isEmpty()) {
+                found.addAll(noHost(board, upstream));
               }
               for (RunSpec end : found.isEmpty() ? ends(board, outlook.promised()) : NONE) {
                 found.add("\"" + end.run().job().title() + "\": " + board.why(end.id()).sentence());
@@ -146,16 +155,57 @@ public class Standings {
         : String.join("; ", causes.subList(0, Math.min(MOST_NAMED, causes.size())));
   }
 
-  /** The key of what keeps a promise from being kept: a run that has failed; empty for none. */
-  String causeKey(PromiseOutlook outlook) {
+  /**
+   * The key of what keeps a promise from being kept: a run that has failed, or else a host that is
+   * away; empty for none.
+   */
+  public String causeKey(PromiseOutlook outlook) {
     Lineage lineage = Lineage.of(engine.definitions(), outlook.promised().commitment());
     return engine.look(
-        board ->
-            Course.upstream(board, outlook.promised(), lineage).stream()
-                .filter(id -> board.state(id).filter(RunState.FAILED::equals).isPresent())
-                .findFirst()
-                .map(id -> AlertCause.RUN + id)
-                .orElse(""));
+        board -> {
+          Set<Long> upstream = Course.upstream(board, outlook.promised(), lineage);
+          return upstream.stream()
+              .filter(id -> board.state(id).filter(RunState.FAILED::equals).isPresent())
+              .findFirst()
+              .map(id -> AlertCause.RUN + id)
+              .or(() -> hostAway(board, outlook, upstream))
+              .orElse("");
+        });
+  }
+
+  private static Optional<String> hostAway(
+      BoardView board, PromiseOutlook outlook, Set<Long> upstream) {
+    boolean stalled = outlook.standing() == PromiseOutlook.Standing.STALLED;
+    return upstream.stream()
+        .filter(id -> stalled && board.noHost(id).isPresent())
+        .map(id -> AlertCause.ofHosts(id, board))
+        .filter(key -> !key.isEmpty())
+        .findFirst();
+  }
+
+  /**
+   * Which hosts those need that are still to come, and why they have none: once for each reason.
+   */
+  private static List<String> noHost(BoardView board, List<Long> upstream) {
+    Map<String, List<String>> titles = new LinkedHashMap<>();
+    for (long id : upstream) {
+      String title = board.run(id).orElseThrow().run().job().title();
+      board
+          .noHost(id)
+          .ifPresent(
+              reason -> titles.computeIfAbsent(reason.text(), any -> new ArrayList<>()).add(title));
+    }
+    List<String> found = new ArrayList<>();
+    titles.forEach(
+        (text, runs) ->
+            found.add(
+                "\""
+                    + runs.get(0)
+                    + "\""
+                    + (runs.size() == 1 ? "" : " and " + (runs.size() - 1) + " more")
+                    + " will wait: "
+                    + text));
+    return found;
   }
 
   private static Optional<String> cause(BoardView board, RunSpec run) {
