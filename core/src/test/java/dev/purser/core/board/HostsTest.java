@@ -8,6 +8,7 @@ import dev.purser.core.run.Action;
 import dev.purser.core.run.Ending;
 import dev.purser.core.run.RunState;
 import dev.purser.core.run.RunStatus;
+import dev.purser.core.why.Why;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -60,6 +61,40 @@ class HostsTest {
             pier.status(job).attempts(),
             new Ending(Ending.Kind.LOST, -1, "its host knows nothing of it")));
     return pier;
+  }
+
+  // ---- whether there is one at all
+
+  @Test
+  void whatIsStillToComeIsToldWhyItWouldHaveNoHost() {
+    Pier pier =
+        pier(
+            """
+            south: { host: quay-south, run: x }
+            either: { host: any of quays, run: x }
+            ask: { approve: May we? }
+            """);
+    assertThat(noHost(pier, "south")).as("it is there").isEmpty();
+    lose(pier, "quay-south");
+    assertThat(noHost(pier, "south"))
+        .isEqualTo("host quay-south is not connected since 20:30 Oslo");
+    assertThat(AlertCause.ofHosts(pier.id("south"), pier.board)).isEqualTo("host quay-south");
+    assertThat(noHost(pier, "either")).as("the other is there").isEmpty();
+    pier.apply(new BoardEvent.HostDrained(pier.board.now(), "quay-north", "drained by ida"));
+    assertThat(noHost(pier, "either"))
+        .isEqualTo(
+            "no host of quays is free for it: quay-north takes no new work since 20:30 Oslo, it was"
+                + " drained by ida, quay-south is not connected since 20:30 Oslo");
+    assertThat(AlertCause.ofHosts(pier.id("either"), pier.board)).as("one is up").isEmpty();
+    assertThat(noHost(pier, "ask")).as("it needs none").isEmpty();
+    back(pier, "quay-south").at(0);
+    pier.begin("south");
+    lose(pier, "quay-south");
+    assertThat(noHost(pier, "south")).as("it has begun").isEmpty();
+  }
+
+  private static String noHost(Pier pier, String job) {
+    return pier.board.noHost(pier.id(job)).map(Why.Reason::text).orElse("");
   }
 
   // ---- room
