@@ -32,6 +32,7 @@ function host(name: string, more: Partial<Host> = {}): Host {
     machine: well,
     version: '0.1.0',
     clockDifferenceMillis: 0,
+    zone: 'UTC',
     ...more,
   };
 }

@@ -117,10 +117,7 @@ final class Output {
 
   /** The place of the clock that is not this machine's, as in {@code " (Oslo)"}; else empty. */
   String clockInWords() {
-    String zone = clock().getId();
-    return clock().equals(Here.zone())
-        ? ""
-        : " (" + zone.substring(zone.lastIndexOf('/') + 1).replace('_', ' ') + ")";
+    return clock().equals(Here.zone()) ? "" : " (" + Zones.place(clock()) + ")";
   }
 
   /** An instant for people, by the clock of this answer; empty for none. */

@@ -191,6 +191,7 @@ final class SiteCommands {
     public Integer call() {
       List<Views.HostView> hosts =
           Service.loggedIn().list(Views.HostView.class, "/hosts", Map.of());
+      output.byTheClockOf(hosts.stream().map(Views.HostView::zone).toList());
       output.list(
           Views.HostView.class,
           hosts,

@@ -1,6 +1,7 @@
 package dev.purser.core.run;
 
 import dev.purser.core.plan.PlannedRun;
+import dev.purser.core.schedule.Zones;
 import java.time.Instant;
 import java.time.ZonedDateTime;
 import java.time.format.DateTimeFormatter;
@@ -28,8 +29,7 @@ public record RunSpec(long id, PlannedRun run, long longAfter) {
    */
   public String clock(long at) {
     ZonedDateTime local = Instant.ofEpochMilli(at).atZone(run.zone());
-    String id = run.zone().getId();
-    String place = id.substring(id.lastIndexOf('/') + 1).replace('_', ' ');
+    String place = Zones.place(run.zone());
     boolean ownDate = local.toLocalDate().equals(run.reference().date());
     return HH_MM.format(local) + " " + place + (ownDate ? "" : " on " + local.toLocalDate());
   }

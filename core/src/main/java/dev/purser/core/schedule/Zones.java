@@ -21,6 +21,12 @@ public final class Zones {
     return RenamedZones.formerName(name).filter(KNOWN::contains).map(ZoneId::of);
   }
 
+  /** What people call the clock of a zone: {@code New York} for America/New_York. */
+  public static String place(ZoneId zone) {
+    String id = zone.getId();
+    return id.substring(id.lastIndexOf('/') + 1).replace('_', ' ');
+  }
+
   /** What is wrong with a name that no zone has, and what may be meant. */
   public static String unknown(String name) {
     String renamed = ZoneId.SHORT_IDS.getOrDefault(name, "");

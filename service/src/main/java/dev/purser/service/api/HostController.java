@@ -146,7 +146,8 @@ class HostController {
         defined == null ? 0 : defined.atMost(),
         drained.getOrDefault(name, ""),
         maintenance.drainOf(name).map(this::planned).orElse(""),
-        machine(presence, row));
+        machine(presence, row),
+        settings.zone().getId());
   }
 
   private String planned(MaintenanceRow row) {

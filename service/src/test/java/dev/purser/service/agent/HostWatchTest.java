@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.purser.core.alert.AlertKind;
 import dev.purser.service.OnDatabase;
+import dev.purser.service.Settings;
 import dev.purser.service.action.Actions;
 import dev.purser.service.action.Drain;
 import dev.purser.service.action.TakeBack;
@@ -34,6 +35,7 @@ class HostWatchTest extends OnDatabase {
   @Autowired private Alerts alerts;
   @Autowired private SiteAlerts keeper;
   @Autowired private Actions actions;
+  @Autowired private Settings settings;
   @Autowired private JdbcTemplate database;
   @LocalServerPort private int port;
   private Duration later = Duration.ZERO;
@@ -78,7 +80,7 @@ class HostWatchTest extends OnDatabase {
 
   @Test
   void aHostThatStaysAwayRaisesOneAlertWhichItsReturnCloses() throws Exception {
-    HostWatch watch = new HostWatch(engine, link, records, new Began(clock), clock);
+    HostWatch watch = new HostWatch(engine, link, records, new Began(clock), settings, clock);
     String key = records.enrol("missed", records.newToken("missed").token());
     connectAndGo(key, () -> {});
     keeper.look(watch);
@@ -87,7 +89,11 @@ class HostWatchTest extends OnDatabase {
     keeper.look(watch);
     assertThat(open())
         .singleElement()
-        .satisfies(one -> assertThat(one.text).contains("last heard"));
+        .satisfies(
+            one ->
+                assertThat(one.text)
+                    .matches(
+                        "its agent was last heard at \\d{4}-\\d\\d-\\d\\d \\d\\d:\\d\\d:\\d\\d [A-Z].*"));
     connectAndGo(
         key,
         () -> {

@@ -205,6 +205,7 @@ public final class Views {
    * A host.
    *
    * @param planned when it will be drained next, and why; empty where nothing is planned
+   * @param zone the clock by which texts say when
    */
   public record HostView(
       String name,
@@ -221,7 +222,8 @@ public final class Views {
       int atMost,
       String drained,
       String planned,
-      MachineView machine) {}
+      MachineView machine,
+      String zone) {}
 
   /**
    * How a host is, or was when it was last heard of.
