@@ -57,7 +57,8 @@ public record PromiseReference(String name, Optional<LocalDate> date, Optional<I
    */
   public LocalDate date(LocalDate beside, LocalDate otherwise) {
     if (beside != null && date.filter(own -> !own.equals(beside)).isPresent()) {
-      throw new NotUnderstood(name + " is asked for of " + date.get() + " and of " + beside);
+      throw new NotUnderstood(
+          name + " is given two dates, " + date.get() + " and " + beside + "; give one");
     }
     return beside != null ? beside : date.orElse(otherwise);
   }
@@ -72,7 +73,7 @@ public record PromiseReference(String name, Optional<LocalDate> date, Optional<I
   public int number(Integer beside) {
     if (beside != null && number.filter(own -> !own.equals(beside)).isPresent()) {
       throw new NotUnderstood(
-          name + " is asked for by number " + number.get() + " and by number " + beside);
+          name + " is given two numbers, " + number.get() + " and " + beside + "; give one");
     }
     return beside != null ? beside : number.orElse(1);
   }

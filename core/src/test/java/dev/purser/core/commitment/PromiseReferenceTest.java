@@ -54,9 +54,9 @@ class PromiseReferenceTest {
     assertThat(read.date(LocalDate.parse("2027-03-03"), TODAY)).isEqualTo("2027-03-03");
     assertThat(read.number(2)).isEqualTo(2);
     assertThatThrownBy(() -> read.date(TODAY, TODAY))
-        .hasMessage("night-manifest is asked for of 2027-03-03 and of 2027-03-04");
+        .hasMessage("night-manifest is given two dates, 2027-03-03 and 2027-03-04; give one");
     assertThatThrownBy(() -> read.number(1))
-        .hasMessage("night-manifest is asked for by number 2 and by number 1");
+        .hasMessage("night-manifest is given two numbers, 2 and 1; give one");
     PromiseReference alone = PromiseReference.of("night-manifest");
     assertThat(alone.date(LocalDate.parse("2027-03-03"), TODAY)).isEqualTo("2027-03-03");
     assertThat(alone.number(3)).isEqualTo(3);
