@@ -1,6 +1,7 @@
 package dev.purser.service.agent;
 
 import dev.purser.core.problem.NotUnderstood;
+import dev.purser.service.SiteClock;
 import dev.purser.service.people.Secrets;
 import dev.purser.wire.agent.FromAgent;
 import jakarta.persistence.EntityManager;
@@ -23,10 +24,12 @@ public class HostRecords {
   private static final String ENDED = "ended ";
 
   private final EntityManager rows;
+  private final SiteClock siteClock;
   private final Clock clock;
 
-  HostRecords(EntityManager rows, Clock clock) {
+  HostRecords(EntityManager rows, SiteClock siteClock, Clock clock) {
     this.rows = rows;
+    this.siteClock = siteClock;
     this.clock = clock;
   }
 
@@ -57,11 +60,15 @@ public class HostRecords {
     }
     if (row.used != null) {
       throw new NotUnderstood(
-          "this enrolment token was used at " + row.used + "; an administrator can give a new one");
+          "this enrolment token was used at "
+              + siteClock.at(row.used)
+              + "; an administrator can give a new one");
     }
     if (row.expires.isBefore(clock.instant())) {
       throw new NotUnderstood(
-          "this enrolment token was good until " + row.expires + "; ask for a new one");
+          "this enrolment token was good until "
+              + siteClock.at(row.expires)
+              + "; ask for a new one");
     }
     row.used = clock.instant();
     String key = Secrets.fresh();

@@ -7,8 +7,7 @@ import dev.purser.core.definition.HostDefinition;
 import dev.purser.core.definition.Stream;
 import dev.purser.core.job.Job;
 import dev.purser.core.job.Placement;
-import dev.purser.core.schedule.Zones;
-import dev.purser.service.Settings;
+import dev.purser.service.SiteClock;
 import dev.purser.service.alert.SiteTrouble;
 import dev.purser.service.alert.SiteWatch;
 import dev.purser.service.board.Began;
@@ -16,11 +15,9 @@ import dev.purser.service.board.Engine;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -40,15 +37,11 @@ class HostWatch implements SiteWatch {
   private static final Duration LASTS = Duration.ofMinutes(5);
   private static final String ABOUT = "host ";
 
-  /** With its date: it may have been weeks ago. */
-  private static final DateTimeFormatter AT =
-      DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm:ss", Locale.ROOT);
-
   private final Engine engine;
   private final AgentLink link;
   private final HostRecords records;
   private final Began began;
-  private final Settings settings;
+  private final SiteClock siteClock;
   private final Clock clock;
   private final Map<String, Instant> since = new HashMap<>();
 
@@ -57,13 +50,13 @@ class HostWatch implements SiteWatch {
       AgentLink link,
       HostRecords records,
       Began began,
-      Settings settings,
+      SiteClock siteClock,
       Clock clock) {
     this.engine = engine;
     this.link = link;
     this.records = records;
     this.began = began;
-    this.settings = settings;
+    this.siteClock = siteClock;
     this.clock = clock;
   }
 
@@ -155,9 +148,7 @@ class HostWatch implements SiteWatch {
         host,
         "",
         "its agent was last heard at "
-            + AT.format(row.lastSeen.atZone(settings.zone()))
-            + " "
-            + Zones.place(settings.zone())
+            + siteClock.at(row.lastSeen)
             + (running == 0
                 ? "; nothing was running on it"
                 : "; " + running + (running == 1 ? " run was" : " runs were") + " on it")

@@ -1,5 +1,6 @@
 package dev.purser.service.care;
 
+import dev.purser.service.SiteClock;
 import dev.purser.service.board.Engine;
 import jakarta.persistence.EntityManager;
 import java.net.InetAddress;
@@ -28,15 +29,21 @@ public class FellowLook implements Look {
 
   private final EntityManager rows;
   private final Engine engine;
+  private final SiteClock siteClock;
   private final Clock clock;
   private final String self;
   private volatile Instant tookOver = Instant.EPOCH;
   private volatile String from = "";
 
   FellowLook(
-      EntityManager rows, Engine engine, Clock clock, @Value("${server.port:0}") String port) {
+      EntityManager rows,
+      Engine engine,
+      SiteClock siteClock,
+      Clock clock,
+      @Value("${server.port:0}") String port) {
     this.rows = rows;
     this.engine = engine;
+    this.siteClock = siteClock;
     this.clock = clock;
     this.self = hostName() + ":" + port;
   }
@@ -116,7 +123,7 @@ public class FellowLook implements Look {
           Finding.look(
               "standing by: " + one.name,
               "it has been silent since "
-                  + one.seen
+                  + siteClock.at(one.seen)
                   + (silent.size() == others.size() ? ALONE : ""),
               "start it again; one that was stopped for good is forgotten after a day"));
     }

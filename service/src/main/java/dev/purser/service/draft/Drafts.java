@@ -4,6 +4,7 @@ import dev.purser.core.problem.Nearest;
 import dev.purser.core.problem.NotUnderstood;
 import dev.purser.core.problem.Shorten;
 import dev.purser.core.reading.SourceFile;
+import dev.purser.service.SiteClock;
 import dev.purser.service.board.Engine;
 import dev.purser.service.people.People;
 import dev.purser.service.people.PersonRow;
@@ -30,12 +31,14 @@ public class Drafts {
   private final EntityManager rows;
   private final People people;
   private final Engine engine;
+  private final SiteClock siteClock;
   private final Clock clock;
 
-  Drafts(EntityManager rows, People people, Engine engine, Clock clock) {
+  Drafts(EntityManager rows, People people, Engine engine, SiteClock siteClock, Clock clock) {
     this.rows = rows;
     this.people = people;
     this.engine = engine;
+    this.siteClock = siteClock;
     this.clock = clock;
   }
 
@@ -193,7 +196,7 @@ public class Drafts {
               + " is with "
               + draft.holder
               + ", who last saved it at "
-              + draft.changed
+              + siteClock.at(draft.changed)
               + "; take it over, or copy it");
     }
     return draft;

@@ -4,7 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.purser.core.alert.AlertKind;
 import dev.purser.service.OnDatabase;
-import dev.purser.service.Settings;
+import dev.purser.service.SiteClock;
 import dev.purser.service.action.Actions;
 import dev.purser.service.action.Drain;
 import dev.purser.service.action.TakeBack;
@@ -35,7 +35,7 @@ class HostWatchTest extends OnDatabase {
   @Autowired private Alerts alerts;
   @Autowired private SiteAlerts keeper;
   @Autowired private Actions actions;
-  @Autowired private Settings settings;
+  @Autowired private SiteClock siteClock;
   @Autowired private JdbcTemplate database;
   @LocalServerPort private int port;
   private Duration later = Duration.ZERO;
@@ -80,7 +80,7 @@ class HostWatchTest extends OnDatabase {
 
   @Test
   void aHostThatStaysAwayRaisesOneAlertWhichItsReturnCloses() throws Exception {
-    HostWatch watch = new HostWatch(engine, link, records, new Began(clock), settings, clock);
+    HostWatch watch = new HostWatch(engine, link, records, new Began(clock), siteClock, clock);
     String key = records.enrol("missed", records.newToken("missed").token());
     connectAndGo(key, () -> {});
     keeper.look(watch);
