@@ -210,6 +210,9 @@ class CommitmentsTest extends OnDatabase {
             .orElseThrow()
             .run();
     actions.act(new OnRuns(List.of(file), Action.HOLD, 0), IDA, "not yet");
+    assertThat(commitments.renewed(open).standing())
+        .as("at once, for who looks at it")
+        .isEqualTo(PromiseOutlook.Standing.STALLED);
     await()
         .atMost(Duration.ofSeconds(40))
         .until(() -> alert(AlertKind.STALLED, "warned-a").isPresent());

@@ -114,7 +114,7 @@ class CommitmentController {
                             + (start == 1 ? "" : "start " + start + " of ")
                             + wanted
                             + ", or it is not planned yet"));
-    return views.detail(outlook, helps);
+    return views.detail(helps ? commitments.renewed(outlook) : outlook, helps);
   }
 
   private Commitment find(String name) {

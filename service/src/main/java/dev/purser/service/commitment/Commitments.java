@@ -260,6 +260,17 @@ public class Commitments {
 
   private record Chains(List<PromiseOutlook> of, List<Deciding> found) {}
 
+  /**
+   * A promise as of now, so that what would help it is held against how it stands; one that is kept
+   * or missed stays as it is.
+   */
+  public PromiseOutlook renewed(PromiseOutlook outlook) {
+    boolean over =
+        outlook.standing() == PromiseOutlook.Standing.KEPT
+            || outlook.standing() == PromiseOutlook.Standing.MISSED;
+    return over ? outlook : outlooks.renewed(outlook);
+  }
+
   /** What would help a promise that is on the board, the most helpful first. */
   public List<Helps.Help> helps(PromiseOutlook outlook, Course course) {
     Board board = outlooks.board();

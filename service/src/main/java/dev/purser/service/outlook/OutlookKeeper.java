@@ -90,6 +90,15 @@ public class OutlookKeeper {
       Sooner<T> other = sooner.get(key);
       return other != null && other.at() > at ? other.outlook() : played;
     }
+
+    /** Remembers what was played, unless something newer is there; gives what is newest. */
+    static <K, T> T keep(Map<K, Sooner<T>> sooner, K key, long at, T played) {
+      T newest = newest(sooner, key, at, played);
+      if (newest == played) { // compared by identity
+        sooner.put(key, new Sooner<>(at, played));
+      }
+      return newest;
+    }
   }
 
   /** An outlook has been made. */
@@ -274,6 +283,24 @@ public class OutlookKeeper {
   }
 
   /**
+   * A promise as of now, for who looks closely at it: what bears on it is played again. As it was
+   * where that is too much, or where it is on the board no more.
+   */
+  public PromiseOutlook renewed(PromiseOutlook known) {
+    String reference = known.promised().reference();
+    bringUpToDate(
+        (board, all) ->
+            all.stream()
+                .map(PromiseOutlook::promised)
+                .filter(one -> one.reference().equals(reference))
+                .toList());
+    return promises.stream()
+        .filter(one -> one.promised().reference().equals(reference))
+        .findFirst()
+        .orElse(known);
+  }
+
+  /**
    * Brings up to date what some promises rest on, while the rest stays as it was last played.
    *
    * @param touched is told the board and the promises, and says for which of them
@@ -295,15 +322,19 @@ public class OutlookKeeper {
     List<PromiseOutlook> all;
     synchronized (this) {
       Map<String, PromiseOutlook> fresh = new HashMap<>();
-      result.promises().forEach(one -> fresh.put(one.promised().reference(), one));
+      for (PromiseOutlook one : result.promises()) {
+        String name = one.promised().reference();
+        fresh.put(name, Sooner.keep(soonerPromises, name, at, one));
+      }
       all =
           promises.stream()
               .map(one -> fresh.getOrDefault(one.promised().reference(), one))
               .toList();
       Map<Long, RunOutlook> runs = new HashMap<>(current);
-      result.runs().forEach(run -> runs.put(run.run().id(), run));
-      fresh.forEach((name, one) -> soonerPromises.put(name, new Sooner<>(at, one)));
-      result.runs().forEach(run -> soonerRuns.put(run.run().id(), new Sooner<>(at, run)));
+      for (RunOutlook run : result.runs()) {
+        long id = run.run().id();
+        runs.put(id, Sooner.keep(soonerRuns, id, at, run));
+      }
       promises = all;
       current = runs;
     }
