@@ -50,14 +50,36 @@ public final class Helps {
   /**
    * Something that would help.
    *
+   * <p>Both outlooks come of the same draws, which are few: what lies between them says more than
+   * either, and is what {@link #end} and {@link #chanceLate} go by.
+   *
    * @param remedy what is done
+   * @param before how the promise stands
    * @param after how the promise would stand then
-   * @param gain by how much earlier it would be kept, in milliseconds; 0 where no end could be told
-   *     before
    * @param cost what it would do to other promises, by their reference: the chance of being late
    *     then, where that grows
    */
-  public record Help(Remedy remedy, PromiseOutlook after, long gain, Map<String, Double> cost) {}
+  public record Help(
+      Remedy remedy, PromiseOutlook before, PromiseOutlook after, Map<String, Double> cost) {
+
+    /**
+     * By how much earlier it would be kept, in milliseconds; 0 where no end could be told before.
+     */
+    public long gain() {
+      return before.end() > 0 && after.end() > 0 ? before.end() - after.end() : 0;
+    }
+
+    /** The likely end then, epoch milliseconds, of a promise that is told of by more draws. */
+    public long end(PromiseOutlook told) {
+      return told.end() > 0 && before.end() > 0 ? told.end() - gain() : after.end();
+    }
+
+    /** The chance of being late then, 0 to 1, of a promise that is told of by more draws. */
+    public double chanceLate(PromiseOutlook told) {
+      double chance = told.chanceLate() + after.chanceLate() - before.chanceLate();
+      return Double.isNaN(chance) ? after.chanceLate() : Math.max(0, Math.min(1, chance));
+    }
+  }
 
   /** What would help a promise, the most helpful first. */
   public List<Help> of(Promised wanted, Course course) {
@@ -76,8 +98,7 @@ public final class Helps {
       List<PromiseOutlook> after = play(copy);
       PromiseOutlook then = of(after, wanted);
       if (isBetter(now, then)) {
-        long gain = now.end() > 0 && then.end() > 0 ? now.end() - then.end() : 0;
-        found.add(new Help(remedy, then, gain, cost(before, after, wanted)));
+        found.add(new Help(remedy, now, then, cost(before, after, wanted)));
       }
     }
     found.sort(

@@ -115,7 +115,7 @@ public class CommitmentViewMaker {
           .forEach(leg -> lineage.add(leg(leg, course)));
       insight.causes().forEach(cause -> why.add(cause(cause)));
       if (helps && isInDanger(outlook)) {
-        commitments.helps(outlook, course).forEach(help -> found.add(help(help)));
+        commitments.helps(outlook, course).forEach(help -> found.add(help(help, outlook)));
       }
     }
     List<CommitmentViews.KeptView> record =
@@ -168,7 +168,7 @@ public class CommitmentViewMaker {
         Math.round(cause.millis() / 6_000.0) / 10.0);
   }
 
-  private static CommitmentViews.HelpView help(Helps.Help help) {
+  private static CommitmentViews.HelpView help(Helps.Help help, PromiseOutlook shown) {
     RunSpec run = help.remedy().run();
     String title = "\"" + run.run().job().title() + "\"";
     String reference = "'" + run.run().reference() + "'";
@@ -183,8 +183,8 @@ public class CommitmentViewMaker {
         told.text(),
         told.page(),
         "purser " + told.command(),
-        RunViews.instant(help.after().end()),
-        help.after().canSayLate() ? help.after().chanceLate() : null,
+        RunViews.instant(help.end(shown)),
+        help.after().canSayLate() ? help.chanceLate(shown) : null,
         Math.round(help.gain() / 6_000.0) / 10.0,
         cost);
   }
