@@ -56,9 +56,9 @@ public class Foretold {
     this.clock = clock;
   }
 
-  /** Keeps what is due to be kept of an outlook. */
+  /** Keeps what is due to be kept of an outlook; outlooks come from several threads. */
   @EventListener
-  void kept(OutlookKeeper.Kept outlook) {
+  synchronized void kept(OutlookKeeper.Kept outlook) {
     if (engine.isActive()) {
       Set<String> there = new HashSet<>();
       outlook.promises().forEach(promise -> there.add(promise.promised().reference()));

@@ -28,6 +28,7 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.BiFunction;
@@ -283,21 +284,23 @@ public class OutlookKeeper {
   }
 
   /**
-   * A promise as of now, for who looks closely at it: what bears on it is played again. As it was
-   * where that is too much, or where it is on the board no more.
+   * A promise as of now, for who looks closely at it: what bears on it is played again, and nothing
+   * is kept of that. As it was where that is too much.
    */
   public PromiseOutlook renewed(PromiseOutlook known) {
-    String reference = known.promised().reference();
-    bringUpToDate(
-        (board, all) ->
-            all.stream()
-                .map(PromiseOutlook::promised)
-                .filter(one -> one.reference().equals(reference))
-                .toList());
-    return promises.stream()
-        .filter(one -> one.promised().reference().equals(reference))
-        .findFirst()
+    return play(board(), List.of(known.promised()), scarcity)
+        .flatMap(result -> result.promises().stream().findFirst())
         .orElse(known);
+  }
+
+  /** What bears on some promises, played; empty where that is too much. */
+  private Optional<Outlook.Result> play(Board copy, List<Promised> some, Scarcity known) {
+    Outlook outlook = new Outlook(copy, outcomes(copy), SEED, Threads.butOne());
+    return outlook.bearingOn(some, known).size() > MOST_AT_ONCE
+        ? Optional.empty()
+        : Optional.of(
+            outlook.playOnly(
+                some, known, samples(0), clock.millis() + Duration.ofDays(2).toMillis()));
   }
 
   /**
@@ -313,12 +316,11 @@ public class OutlookKeeper {
     if (some.isEmpty()) {
       return;
     }
-    Outlook outlook = new Outlook(copy, outcomes(copy), SEED, Threads.butOne());
-    if (outlook.bearingOn(some, known).size() > MOST_AT_ONCE) {
-      return; // the next one of all is as quick
-    }
-    Outlook.Result result =
-        outlook.playOnly(some, known, samples(0), clock.millis() + Duration.ofDays(2).toMillis());
+    play(copy, some, known)
+        .ifPresent(result -> take(result, at)); // else the next of all is as quick
+  }
+
+  private void take(Outlook.Result result, long at) {
     List<PromiseOutlook> all;
     synchronized (this) {
       Map<String, PromiseOutlook> fresh = new HashMap<>();
